@@ -1,0 +1,1 @@
+"""The computing core: tables, rules and measures as plain values; no window, no files."""

@@ -1,0 +1,83 @@
+"""Shots as columns: what every statistic reads. Statistics never build records.
+
+All arrays have one entry a shot, in the order of sessions, racks and shots.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+import numpy.typing as npt
+
+Texts = npt.NDArray[np.object_]
+Flags = npt.NDArray[np.bool_]
+Ints = npt.NDArray[np.int64]
+
+#: Names of the columns, in the order a row gives them.
+FIELDS = (
+    "key",  # the shot's key in the library ("" for a file)
+    "session",
+    "rack",  # number of the rack
+    "number",  # number of the shot in its rack
+    "person",  # key of the person who struck, "" when unknown
+    "visit",  # running number of the visit in its session, -1 when not judged
+    "intent",  # "" when not recorded
+    "tried",  # a pot or two-way shot of which it is known what happened
+    "made",
+    "failed",
+    "fouled",
+    "fluke",
+    "position",  # good, playable, lost, "" when not judged
+    "pace",  # short, good, long
+    "side",  # right, straight, wrong
+    "angle",  # too_straight, good, too_steep
+    "verdict",  # agree, prefer_other, mistake, unsure
+    "errors",  # "kind:yes kind:no kind:?" in the order recorded, then those found
+)
+Row = tuple[
+    str, str, int, int, str, int, str, bool, bool, bool, bool, bool, str, str, str, str, str, str
+]
+
+
+@dataclass(frozen=True)
+class ShotColumns:
+    """Columns of shots, all of the same length."""
+
+    key: Texts
+    session: Texts
+    rack: Ints
+    number: Ints
+    person: Texts
+    visit: Ints
+    intent: Texts
+    tried: Flags
+    made: Flags
+    failed: Flags
+    fouled: Flags
+    fluke: Flags
+    position: Texts
+    pace: Texts
+    side: Texts
+    angle: Texts
+    verdict: Texts
+    errors: Texts
+
+    @classmethod
+    def from_rows(cls, rows: Sequence[Row]) -> ShotColumns:
+        """Columns from rows in the order of `FIELDS`."""
+        columns = list(zip(*rows, strict=True)) if rows else [()] * len(FIELDS)
+        types = cls.__annotations__
+        made: dict[str, npt.NDArray[np.generic]] = {}
+        for name, values in zip(FIELDS, columns, strict=True):
+            kind = {"Texts": object, "Ints": np.int64, "Flags": np.bool_}[types[name]]
+            made[name] = np.array(values, dtype=kind)
+        return cls(**made)  # type: ignore[arg-type]
+
+    def __len__(self) -> int:
+        return len(self.key)
+
+    def where(self, keep: Flags) -> ShotColumns:
+        """The shots for which `keep` is true."""
+        return ShotColumns(**{name: getattr(self, name)[keep] for name in FIELDS})

@@ -1,0 +1,65 @@
+"""What the record says happened, as plain frozen values: the input of every rule engine."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from enum import Enum
+from typing import Final, Literal
+
+
+class Missing(Enum):
+    """The mark of a fact that nobody recorded, apart from one recorded as "nothing"."""
+
+    MISSING = "missing"
+
+
+MISSING: Final = Missing.MISSING
+
+
+@dataclass(frozen=True, slots=True)
+class Pot:
+    """A ball that fell, and where (None: the pocket was not recorded)."""
+
+    ball: str
+    pocket: str | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class ShotFacts:
+    """One stroke as recorded. A missing fact never makes a foul."""
+
+    player: str | None
+    intent: str | None = None
+    call_ball: str | None = None
+    call_pocket: str | None = None
+    recorded: bool = True
+    first_contact: str | None | Literal[Missing.MISSING] = MISSING
+    potted: tuple[Pot, ...] = ()
+    cue_potted: bool = False
+    off_table: tuple[str, ...] = ()
+    cushion_after_contact: bool = True
+    balls_to_cushion: int | None = None
+    other_fouls: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class RackFacts:
+    """One rack as recorded. `layout` names the balls it starts with (None: a full rack)."""
+
+    shots: tuple[ShotFacts, ...] = ()
+    breaker: str | None = None
+    layout: tuple[str, ...] | None = None
+    score_before: Mapping[str, int] | None = None
+    not_shown: bool = False
+    conceded_by: str | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class SessionFacts:
+    """A session as the rules see it: who plays, by which options, and the racks in order."""
+
+    game: str | None
+    players: tuple[str, ...]
+    racks: tuple[RackFacts, ...] = ()
+    rules: Mapping[str, object] = field(default_factory=dict)

@@ -1,0 +1,60 @@
+"""The interface every game fulfils, and what a stroke comes to."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from typing import Any, Protocol
+
+from ripasso.core.rules.facts import RackFacts, ShotFacts
+
+
+@dataclass(frozen=True, slots=True)
+class Outcome:
+    """What one stroke came to, in the words of the session format."""
+
+    fouls: tuple[str, ...] = ()
+    points: Mapping[str, int] = field(default_factory=dict)
+    counted: tuple[str, ...] = ()
+    spotted: tuple[str, ...] = ()
+    turn_ends: bool = False
+    next_players: tuple[str, ...] = ()
+    ball_in_hand_from: str | None = None
+    rack_ends: bool = False
+    winner: str | None = None
+    ended_by: str | None = None
+    visit_end: str | None = None
+    warnings: tuple[str, ...] = ()
+    foul_count: Mapping[str, int] | None = None
+
+    @property
+    def legal(self) -> bool:
+        """No foul of any kind."""
+        return not self.fouls
+
+
+class Game(Protocol):
+    """One game. Built with the players in order and the session's options."""
+
+    def __init__(self, players: tuple[str, ...], options: Mapping[str, object]) -> None: ...
+
+    @property
+    def balls(self) -> tuple[str, ...]:
+        """The object balls of the game, in ball order."""
+        ...
+
+    def start(self, rack: RackFacts) -> Any:
+        """The state before the first stroke of a rack."""
+        ...
+
+    def on_table(self, state: Any) -> frozenset[str]:
+        """The object balls on the table."""
+        ...
+
+    def balls_on(self, state: Any) -> tuple[str, ...]:
+        """The balls that may be hit first."""
+        ...
+
+    def play(self, state: Any, shot: ShotFacts) -> tuple[Any, Outcome]:
+        """The state after a stroke, and what it came to."""
+        ...

@@ -1,0 +1,22 @@
+"""Table sizes, pockets and layouts of balls, in metres in the table frame.
+
+Origin at a corner of the playing surface (nose line to nose line), x along the length from the
+head end (0) to the foot end (length), y across (0..width) growing to the left of a player who stands at
+the head end and looks to the foot end.
+"""
+
+from ripasso.core.table.layouts import foot_spot, nine_ball_rack, starting_layout
+from ripasso.core.table.pockets import POCKETS, pocket_centre, pocket_centres
+from ripasso.core.table.presets import PRESETS, TableSpec, table_spec
+
+__all__ = [
+    "POCKETS",
+    "PRESETS",
+    "TableSpec",
+    "foot_spot",
+    "nine_ball_rack",
+    "pocket_centre",
+    "pocket_centres",
+    "starting_layout",
+    "table_spec",
+]

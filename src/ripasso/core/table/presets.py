@@ -1,0 +1,74 @@
+"""The table sizes the program knows, each with the source of its numbers.
+
+To add one: a line in `PRESETS`; every number can be overridden per session.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+
+INCH = 0.0254
+
+
+@dataclass(frozen=True, slots=True)
+class TableSpec:
+    """A table and its balls; every length in metres."""
+
+    length: float
+    width: float
+    ball_radius: float
+    corner_mouth: float
+    side_mouth: float
+    snooker: bool = False
+
+    @property
+    def diamond(self) -> float:
+        """The distance between two sights: an eighth of the length."""
+        return self.length / 8
+
+
+# Pool mouths: World Pool Association equipment specification, corner 4.5-4.625 in, side 5-5.125 in
+# (from memory). Pool balls 2 1/4 in. Snooker ball 52.5 mm (official rules of the game, section 1).
+# Snooker mouths: the templates are not public, common practice 3.5 in and 4 in.
+_POOL_BALL = 57.15e-3 / 2
+_SNOOKER_BALL = 52.5e-3 / 2
+_POOL = {"ball_radius": _POOL_BALL, "corner_mouth": 4.5 * INCH, "side_mouth": 5.0 * INCH}
+_SNOOKER = {
+    "ball_radius": _SNOOKER_BALL,
+    "corner_mouth": 3.5 * INCH,
+    "side_mouth": 4.0 * INCH,
+    "snooker": True,
+}
+
+PRESETS: Mapping[str, TableSpec] = {
+    # WPA specification: 100 x 50 in and 88 x 44 in; the 7 ft size is common practice, 78 x 39 in.
+    "pool_9ft": TableSpec(2.54, 1.27, **_POOL),
+    "pool_8ft": TableSpec(2.235, 1.118, **_POOL),
+    "pool_7ft": TableSpec(1.98, 0.99, **_POOL),
+    # Official rules of snooker, section 1: 11 ft 8 1/2 in x 5 ft 10 in.
+    "snooker_12ft": TableSpec(3.569, 1.778, **_SNOOKER),
+    # From memory, no published source found for the smaller sizes.
+    "snooker_10ft": TableSpec(2.97, 1.48, **_SNOOKER),
+    "snooker_9ft": TableSpec(2.69, 1.34, **_SNOOKER),
+    "english_7ft": TableSpec(1.83, 0.91, 50.8e-3 / 2, 3.5 * INCH, 3.5 * INCH),
+}
+
+DEFAULT_PRESET = "pool_9ft"
+_NUMBERS = ("length", "width", "ball_radius", "corner_mouth", "side_mouth")
+
+
+def table_spec(table: Mapping[str, object] | None) -> TableSpec:
+    """The table that a session's `table` object describes.
+
+    `table` holds a preset's name under "preset" and any overrides in metres; an unknown preset
+    gives the 9 ft pool table, so that an old record can always be drawn.
+    """
+    table = table or {}
+    spec = PRESETS.get(str(table.get("preset", DEFAULT_PRESET)), PRESETS[DEFAULT_PRESET])
+    overrides: dict[str, float] = {}
+    for key in _NUMBERS:
+        value = table.get(key)
+        if isinstance(value, int | float) and not isinstance(value, bool) and value > 0:
+            overrides[key] = float(value)
+    return replace(spec, **overrides) if overrides else spec  # type: ignore[arg-type]

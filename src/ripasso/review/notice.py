@@ -1,0 +1,31 @@
+"""One small mechanism for change notices: a document announces, windows listen."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Generic, TypeVar
+
+T = TypeVar("T")
+
+
+class Notice(Generic[T]):
+    """Calls its listeners, in the order they came, with what happened."""
+
+    def __init__(self) -> None:
+        self._listeners: list[Callable[[T], None]] = []
+
+    def listen(self, listener: Callable[[T], None]) -> Callable[[], None]:
+        """Add a listener; the returned function takes it away again."""
+        self._listeners.append(listener)
+
+        def leave() -> None:
+            if listener in self._listeners:
+                self._listeners.remove(listener)
+
+        return leave
+
+    def tell(self, what: T) -> None:
+        """Announce once. A listener that leaves meanwhile is not called any more."""
+        for listener in list(self._listeners):
+            if listener in self._listeners:
+                listener(what)

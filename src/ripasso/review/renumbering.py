@@ -1,0 +1,64 @@
+"""Shots that change their number take the references to them along (causes, changes of plan, root shots)."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from typing import Any
+
+from ripasso.review.command import Change, Entry
+from ripasso.review.model import Rack, Shot, dump
+from ripasso.review.snapshot import RackRow, Snapshot
+
+Moves = Mapping[int, int | None]  # old number to new; None: that shot is gone
+
+
+def moved_shots(snapshot: Snapshot, rack: RackRow, order: Sequence[str | None]) -> tuple[Change, ...]:
+    """The changes that bring a rack's shots into `order`; None stands for a shot that is being added."""
+    place = {key: position for position, key in enumerate(order) if key is not None}
+    moves: dict[int, int | None] = {}
+    for shot in rack.shots:
+        moves[shot.record.number] = place[shot.key] + 1 if shot.key in place else None
+    changes = []
+    for shot in rack.shots:
+        if shot.key in place:
+            before = snapshot.entry("shot", shot.key)
+            record = _moved_shot(shot.record, place[shot.key] + 1, moves)
+            after = Entry(record, before.parent, place[shot.key])
+            if after != before:
+                changes.append(Change("shot", shot.key, before, after))
+    before = snapshot.entry("rack", rack.key)
+    moved_rack = Entry(_moved_rack(rack.record, moves), before.parent, before.position)
+    if moved_rack != before:
+        changes.append(Change("rack", rack.key, before, moved_rack))
+    return tuple(changes)
+
+
+def _moved_shot(shot: Shot, number: int, moves: Moves) -> Shot:
+    if shot.error is None and shot.plan is None:
+        return shot.model_copy(update={"number": number}) if number != shot.number else shot
+    data = dump(shot)
+    errors = data.get("error")
+    for error in errors if isinstance(errors, list) else [errors]:
+        _follow(error, "cause_shot", moves)
+    _follow(data.get("plan"), "changed_from", moves)
+    data["number"] = number
+    return shot if data == dump(shot) else Shot.model_validate(data, strict=False)
+
+
+def _moved_rack(rack: Rack, moves: Moves) -> Rack:
+    update = {
+        name: moves.get(number, number)
+        for name in ("root_shot", "making_shot")
+        if (number := getattr(rack, name)) is not None and moves.get(number, number) != number
+    }
+    return rack.model_copy(update=update) if update else rack
+
+
+def _follow(record: Any, key: str, moves: Moves) -> None:
+    """Let one reference follow its shot; a reference to a shot that is gone becomes "none known"."""
+    if isinstance(record, dict) and record.get(key) in moves:
+        number = moves[record[key]]
+        if number is None:
+            del record[key]
+        else:
+            record[key] = number

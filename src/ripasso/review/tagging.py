@@ -1,0 +1,259 @@
+"""Tags: what one key says of a shot, as values by path. Each becomes one command.
+
+To add a tag: a line in `TAGS` (or a function here when it depends on the shot), its word in
+`vocabulary`, and an action with its key in `ui/review/keys.py`.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from ripasso.core.rules import GAMES, ShotScore
+from ripasso.review.edits import REMOVE, Path
+from ripasso.review.figures import POT_INTENTS, found_kinds, meant_ball, meant_ball_down, recorded_errors
+from ripasso.review.model import Shot, dump
+
+Values = dict[Path, object]
+
+
+class NotUnderstood(ValueError):
+    """The key says nothing here; the message says what would be understood."""
+
+
+@dataclass(frozen=True)
+class Tag:
+    """A finding that one key sets, and sets back when it is pressed again."""
+
+    id: str
+    group: str
+    values: Mapping[Path, object]
+
+
+def _tag(name: str, group: str, path: str, value: object) -> Tag:
+    return Tag(name, group, {tuple(path.split(".")): value})
+
+
+TAGS: Mapping[str, Tag] = {
+    tag.id: tag
+    for tag in (
+        *(
+            _tag(f"intent_{name}", "intent", "intent", name)
+            for name in ("pot", "safety", "escape", "two_way", "push_out", "break")
+        ),
+        _tag("position_good", "position", "result.position", "good"),
+        _tag("position_playable", "position", "result.position", "playable"),
+        _tag("position_lost", "position", "result.position", "lost"),
+        _tag("pace_short", "pace", "result.pace", "short"),
+        _tag("pace_long", "pace", "result.pace", "long"),
+        _tag("side_wrong", "side", "result.side", "wrong"),
+        _tag("angle_too_straight", "angle", "result.angle", "too_straight"),
+        _tag("angle_too_steep", "angle", "result.angle", "too_steep"),
+        _tag("luck_fluke", "luck", "result.luck", "fluke"),
+        _tag("decision_agree", "decision", "decision.verdict", "agree"),
+        _tag("decision_other", "decision", "decision.verdict", "prefer_other"),
+        _tag("foul_scratch", "foul", "facts.cue_potted", True),
+        _tag("foul_no_contact", "foul", "facts.first_contact", None),
+        _tag("foul_no_cushion", "foul", "facts.cushion_after_contact", False),
+    )
+}
+OUTCOMES = ("potted", "missed", "missed_thick", "missed_thin")
+
+
+@dataclass(frozen=True)
+class Context:
+    """A shot and what the rules know of it before it is played."""
+
+    shot: Shot
+    game: str | None
+    judged: ShotScore | None = None
+
+    @property
+    def balls_on(self) -> tuple[str, ...]:
+        """Balls that may be hit first; empty when the rules are unknown."""
+        return self.judged.balls_on if self.judged else ()
+
+    @property
+    def is_break(self) -> bool:
+        """The shot is recorded as the break."""
+        return self.shot.intent == "break"
+
+
+@dataclass(frozen=True)
+class Entry:
+    """What has been typed for the shot in hand and waits for more: a lone 1, or a ball hit first."""
+
+    digit: str = ""
+    first_contact: bool = False
+    falling: bool = False
+
+
+def tag_values(context: Context, name: str) -> Values:
+    """The values that the tag `name` sets; pressed again it takes them away."""
+    if name in OUTCOMES:
+        return _outcome(context, name)
+    if name in ("unforced", "forced"):
+        return _unforced(context, name == "unforced")
+    if name.startswith("other_foul_"):
+        return _other_foul(context, name.removeprefix("other_foul_"))
+    tag = TAGS[name]
+    if _holds(dump(context.shot), tag.values):
+        return dict.fromkeys(tag.values, REMOVE)
+    return dict(tag.values)
+
+
+def is_set(shot: Shot, name: str) -> bool:
+    """Whether the shot's record says what the tag says."""
+    data = dump(shot)
+    if name in TAGS:
+        return _holds(data, TAGS[name].values)
+    errors = recorded_errors(shot)
+    contact = data.get("result", {}).get("contact") if data.get("result") else None
+    fallen = (data.get("facts") or {}).get("potted")
+    answers = {
+        "potted": bool(fallen) and shot.intent in POT_INTENTS and contact not in ("thick", "thin"),
+        "missed": fallen == [] and contact not in ("thick", "thin"),
+        "missed_thick": contact == "thick",
+        "missed_thin": contact == "thin",
+        "unforced": any(error.unforced is True for error in errors),
+        "forced": any(error.unforced is False for error in errors),
+    }
+    if name.startswith("other_foul_"):
+        return name.removeprefix("other_foul_") in ((data.get("facts") or {}).get("other_fouls") or ())
+    return answers[name]
+
+
+def _holds(data: Mapping[str, object], values: Mapping[Path, object]) -> bool:
+    for path, value in values.items():
+        here: object = data
+        for key in path:
+            if not isinstance(here, dict) or key not in here:
+                return False
+            here = here[key]
+        if here != value:
+            return False
+    return True
+
+
+def _pot_intent(context: Context) -> Values:
+    """A pot is meant where nothing else was said."""
+    return {("intent",): "pot"} if context.shot.intent is None else {}
+
+
+def _outcome(context: Context, name: str) -> Values:
+    """Potted, or missed thick or thin; for a break or a safety `missed` says that nothing fell."""
+    if is_set(context.shot, name):
+        return {("facts", "potted"): REMOVE, ("result", "contact"): REMOVE}
+    values = _pot_intent(context)
+    if name != "potted":
+        values[("facts", "potted")] = []
+        contact = name.removeprefix("missed_") if name != "missed" else REMOVE
+        values[("result", "contact")] = contact
+        return values
+    ball = meant_ball(context.shot, context.judged)
+    if ball is None:
+        raise NotUnderstood("Which ball fell? Press its number first.")
+    call = context.shot.call
+    pot: dict[str, object] = {"ball": ball}
+    if call and call.pocket:
+        pot["pocket"] = call.pocket
+    values[("facts", "potted")] = [pot]
+    values[("result", "contact")] = REMOVE
+    return values
+
+
+def _unforced(context: Context, unforced: bool) -> Values:
+    shot = context.shot
+    recorded = recorded_errors(shot)
+    if recorded and is_set(shot, "unforced" if unforced else "forced"):
+        errors = [{k: v for k, v in dump(e).items() if k != "unforced"} for e in recorded]
+        bare = [e for e in errors if set(e) != {"kind"}]
+        return {("error",): _one_or_list(bare) if bare else REMOVE}
+    if recorded:
+        errors = [{**dump(error), "unforced": unforced} for error in recorded]
+        return {("error",): _one_or_list(errors)}
+    judged = context.judged.outcome if context.judged else None
+    fouled = judged is not None and not judged.legal
+    down = shot.facts is not None and meant_ball_down(shot, context.judged)
+    tried = shot.intent in POT_INTENTS and shot.facts is not None
+    kinds = found_kinds(shot, made=down and not fouled, failed=tried and not down, fouled=fouled)
+    if not kinds:
+        raise NotUnderstood("Nothing went wrong here yet: say missed, position lost or a foul first.")
+    return {("error",): _one_or_list([{"kind": kind, "unforced": unforced} for kind in kinds])}
+
+
+def _one_or_list(errors: list[dict[str, object]]) -> object:
+    return errors[0] if len(errors) == 1 else errors
+
+
+def _other_foul(context: Context, foul: str) -> Values:
+    fouls = list((context.shot.facts and context.shot.facts.other_fouls) or ())
+    rest = [name for name in fouls if name != foul]
+    values = rest if foul in fouls else [*fouls, foul]
+    return {("facts", "other_fouls"): values or REMOVE}
+
+
+def digit_values(context: Context, entry: Entry, digit: str) -> tuple[Values, Entry]:
+    """What a digit says: the ball meant, hit first, or fallen besides; 1 then 0-5 makes 10-15."""
+    balls = _balls(context.game)
+    number = digit
+    if entry.digit == "1" and f"1{digit}" in balls:
+        number = f"1{digit}"
+    elif digit == "0":
+        return tag_values(context, "foul_scratch"), Entry()
+    if number not in balls:
+        raise NotUnderstood(f"This game has no ball {number}; its balls are {balls[0]} to {balls[-1]}.")
+    pending = "1" if number == "1" and "10" in balls else ""
+    if entry.first_contact:
+        return {("facts", "first_contact"): number}, Entry(pending, first_contact=bool(pending))
+    if context.is_break or _outcome_known(context):
+        replaced = entry.falling and number != digit
+        return _falling_ball(context, number, replaced), Entry(pending, falling=True)
+    return {("call", "ball"): number, **_pot_intent(context)}, Entry(pending)
+
+
+def _balls(game: str | None) -> tuple[str, ...]:
+    engine = GAMES.get(game or "")
+    if engine is not None:
+        return engine((), {}).balls
+    if game == "snooker":
+        raise NotUnderstood("Balls of a frame cannot be entered by number yet.")
+    count = 10 if game == "ten_ball" else 15
+    return tuple(str(n) for n in range(1, count + 1))
+
+
+def _outcome_known(context: Context) -> bool:
+    facts = context.shot.facts
+    return facts is not None and facts.potted is not None
+
+
+def _fallen(context: Context) -> list[dict[str, object]]:
+    facts = context.shot.facts
+    return [dump(pot) for pot in (facts.potted if facts else None) or ()]
+
+
+def _falling_ball(context: Context, ball: str, replaces_last: bool) -> Values:
+    fallen = _fallen(context)
+    if replaces_last and fallen:
+        fallen = fallen[:-1]
+    if any(pot["ball"] == ball for pot in fallen):
+        rest = [pot for pot in fallen if pot["ball"] != ball]
+        return {("facts", "potted"): rest}
+    return {("facts", "potted"): [*fallen, {"ball": ball}]}
+
+
+def pocket_values(context: Context, entry: Entry, pocket: str) -> Values:
+    """What a pocket's key says: the pocket meant, or the one a ball fell into."""
+    fallen = _fallen(context)
+    if fallen and (context.is_break or entry.falling):
+        return {("facts", "potted"): [*fallen[:-1], {**fallen[-1], "pocket": pocket}]}
+    if context.is_break:
+        raise NotUnderstood("A ball's number first, then the pocket it fell into.")
+    if context.shot.call and context.shot.call.pocket == pocket:
+        return {("call", "pocket"): REMOVE}
+    values: Values = {("call", "pocket"): pocket, **_pot_intent(context)}
+    meant = meant_ball(context.shot, context.judged)
+    for i, pot in enumerate(fallen):
+        if pot["ball"] == meant:
+            values[("facts", "potted")] = [*fallen[:i], {**pot, "pocket": pocket}, *fallen[i + 1 :]]
+    return values

@@ -1,0 +1,13 @@
+"""The library (SQLite) and session files: everything that is kept on disk."""
+
+from ripasso.store.library import Library, LibraryError, open_library
+from ripasso.store.session_file import SessionFileError, load_session, save_session
+
+__all__ = [
+    "Library",
+    "LibraryError",
+    "SessionFileError",
+    "load_session",
+    "open_library",
+    "save_session",
+]

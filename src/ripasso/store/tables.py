@@ -1,0 +1,120 @@
+"""The library's tables. docs/library.md says what each column holds.
+
+A row carries its whole record as JSON; the other columns repeat what lists and searches need. A change
+here needs a migration in `migrations/versions/` and a step of `LIBRARY_VERSION`.
+"""
+
+from __future__ import annotations
+
+from sqlalchemy import (
+    Boolean,
+    Column,
+    Float,
+    ForeignKey,
+    Index,
+    Integer,
+    MetaData,
+    String,
+    Table,
+    Text,
+)
+
+#: "Rips" in ASCII; tells a library from any other SQLite file.
+APPLICATION_ID = 0x52697073
+LIBRARY_VERSION = 1
+
+metadata = MetaData()
+
+
+def _child(name: str, parent: str, *columns: Column[object]) -> Table:
+    """A table of rows with a record each, which go when their parent goes."""
+    return Table(
+        name,
+        metadata,
+        Column("key", String, primary_key=True),
+        Column(
+            parent,
+            String,
+            ForeignKey(f"{parent}.key", ondelete="CASCADE", deferrable=True, initially="DEFERRED"),
+            nullable=False,
+            index=True,
+        ),
+        Column("position", Integer, nullable=False),
+        *columns,
+        Column("record", Text, nullable=False),
+    )
+
+
+session = Table(
+    "session",
+    metadata,
+    Column("key", String, primary_key=True),
+    Column("title", String, nullable=False),
+    Column("date", String),
+    Column("game", String),
+    Column("kind", String),
+    Column("record", Text, nullable=False),
+)
+rack = _child("rack", "session", Column("number", Integer, nullable=False))
+shot = _child(
+    "shot",
+    "rack",
+    Column("number", Integer, nullable=False),
+    Column("player", String),
+    Column("intent", String),
+    Column("recording", String),
+    Column("t_strike", Float),
+)
+attempt_set = _child("attempt_set", "session", Column("title", String))
+
+person = Table(
+    "person",
+    metadata,
+    Column("key", String, primary_key=True),
+    Column("name", String, nullable=False),
+)
+session_person = Table(
+    "session_person",
+    metadata,
+    Column(
+        "session",
+        String,
+        ForeignKey("session.key", ondelete="CASCADE", deferrable=True, initially="DEFERRED"),
+        primary_key=True,
+    ),
+    Column("person", String, ForeignKey("person.key"), primary_key=True),
+    Column("position", Integer, nullable=False),
+)
+
+# Derived from the records by `review.figures`; rows of another version are computed anew.
+shot_figure = Table(
+    "shot_figure",
+    metadata,
+    Column("key", String, primary_key=True),
+    Column(
+        "session",
+        String,
+        ForeignKey("session.key", ondelete="CASCADE", deferrable=True, initially="DEFERRED"),
+        nullable=False,
+    ),
+    Column("rack", Integer, nullable=False),
+    Column("number", Integer, nullable=False),
+    Column("person", String, nullable=False),
+    Column("visit", Integer, nullable=False),
+    Column("intent", String, nullable=False),
+    Column("tried", Boolean, nullable=False),
+    Column("made", Boolean, nullable=False),
+    Column("failed", Boolean, nullable=False),
+    Column("fouled", Boolean, nullable=False),
+    Column("fluke", Boolean, nullable=False),
+    Column("position", String, nullable=False),
+    Column("pace", String, nullable=False),
+    Column("side", String, nullable=False),
+    Column("angle", String, nullable=False),
+    Column("verdict", String, nullable=False),
+    Column("errors", String, nullable=False),
+    Column("place", Integer, nullable=False),
+    Column("version", Integer, nullable=False),
+    Index("shot_figure_session_place", "session", "place"),
+    Index("shot_figure_person", "person"),
+)
