@@ -142,5 +142,3 @@ def _derived(snapshot: Snapshot | None) -> Derived | None:
     session = snapshot.session
     rows = shot_rows(session, [shot.key for shot in snapshot.shots], snapshot.score)
     return Derived(snapshot.key, rows, persons(session))
-
-

@@ -205,7 +205,9 @@ def _error_list(columns: ShotColumns, figures: JudgedFigures) -> list[dict[str, 
         for word in str(columns.errors[i]).split():
             kind, unforced = word.split(":")
             school = None if unforced == "?" else "judged"
-            listed.append({**_place(columns, i), "kind": kind, "unforced": judged[unforced], "school": school})
+            listed.append(
+                {**_place(columns, i), "kind": kind, "unforced": judged[unforced], "school": school}
+            )
     return listed
 
 

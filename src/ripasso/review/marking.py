@@ -1,4 +1,4 @@
-"""Marks: the strike that begins a shot, and all balls at rest. One key each, and neither can invert the other."""
+"""Marks: the strike that begins a shot, and all balls at rest. One key each; neither inverts the other."""
 
 from __future__ import annotations
 

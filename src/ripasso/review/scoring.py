@@ -69,7 +69,7 @@ def shot_facts(shot: Shot) -> ShotFacts:
     )
 
 
-def _first_contact(facts: Facts) -> str | None | Literal[Missing.MISSING]:
+def _first_contact(facts: Facts) -> str | Literal[Missing.MISSING] | None:
     return facts.first_contact if "first_contact" in facts.model_fields_set else MISSING
 
 

@@ -94,12 +94,12 @@ class Library:
             if found is None:
                 return rows
             rows["session", session] = Entry(_record("session", found), None, 0)
-            for name in ("rack", "attempt_set"):
+            children: tuple[Table, ...] = ("rack", "attempt_set")
+            for name in children:
                 table = _TABLES[name]
                 query = select(table.c.key, table.c.position, table.c.record)
                 for key, position, record in connection.execute(query.where(table.c.session == session)):
-                    entry = Entry(_record(cast(Table, name), record), session, position)
-                    rows[cast(Table, name), key] = entry
+                    rows[name, key] = Entry(_record(name, record), session, position)
             shot = tables.shot
             shots = (
                 select(shot.c.key, shot.c.rack, shot.c.position, shot.c.record)
@@ -129,9 +129,7 @@ class Library:
         racks = dict(self._pairs(select(rack.c.session, func.count()).group_by(rack.c.session)))
         shots = dict(self._pairs(select(figure.c.session, func.count()).group_by(figure.c.session)))
         judged = dict(
-            self._pairs(
-                select(figure.c.session, func.count()).where(_is_judged()).group_by(figure.c.session)
-            )
+            self._pairs(select(figure.c.session, func.count()).where(_is_judged()).group_by(figure.c.session))
         )
         names = self._names_by_session()
         query = select(session.c.key, session.c.title, session.c.date, session.c.game, session.c.kind)
@@ -283,12 +281,8 @@ def _write_derived(connection: Connection, derived: Derived) -> None:
         connection.execute(delete(link).where(link.c.session == derived.session))
         for position, (key, name) in enumerate(derived.persons.items()):
             statement = upsert(person).values(key=key, name=name)
-            connection.execute(
-                statement.on_conflict_do_update(index_elements=["key"], set_={"name": name})
-            )
-            connection.execute(
-                insert(link).values(session=derived.session, person=key, position=position)
-            )
+            connection.execute(statement.on_conflict_do_update(index_elements=["key"], set_={"name": name}))
+            connection.execute(insert(link).values(session=derived.session, person=key, position=position))
 
 
 def open_library(path: Path, *, create: bool = True) -> Library:

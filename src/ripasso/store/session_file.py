@@ -16,7 +16,7 @@ LARGEST_BYTES = 256 * 1024 * 1024
 
 
 class SessionFileError(RuntimeError):
-    """The file cannot be used; the message is one sentence. `problems` is empty when nothing could be read."""
+    """The file cannot be used; the message is one sentence. No `problems`: nothing could be read."""
 
     def __init__(self, sentence: str, problems: tuple[Problem, ...] = ()) -> None:
         super().__init__(sentence)

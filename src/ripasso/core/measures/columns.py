@@ -36,9 +36,7 @@ FIELDS = (
     "verdict",  # agree, prefer_other, mistake, unsure
     "errors",  # "kind:yes kind:no kind:?" in the order recorded, then those found
 )
-Row = tuple[
-    str, str, int, int, str, int, str, bool, bool, bool, bool, bool, str, str, str, str, str, str
-]
+Row = tuple[str, str, int, int, str, int, str, bool, bool, bool, bool, bool, str, str, str, str, str, str]
 
 
 @dataclass(frozen=True)

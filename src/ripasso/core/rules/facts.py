@@ -34,7 +34,7 @@ class ShotFacts:
     call_ball: str | None = None
     call_pocket: str | None = None
     recorded: bool = True
-    first_contact: str | None | Literal[Missing.MISSING] = MISSING
+    first_contact: str | Literal[Missing.MISSING] | None = MISSING
     potted: tuple[Pot, ...] = ()
     cue_potted: bool = False
     off_table: tuple[str, ...] = ()

@@ -95,7 +95,9 @@ def score_session(facts: SessionFacts, game: Game) -> MatchScore:
         before.append(dict(progress.score))
         if rack.not_shown:
             progress.gap, progress.expected_breaker = True, None
-            racks.append(RackScore(index + 1, (), dict.fromkeys(facts.players, 0), None, None, (), (), frozenset()))
+            racks.append(
+                RackScore(index + 1, (), dict.fromkeys(facts.players, 0), None, None, (), (), frozenset())
+            )
             continue
         scored = _score_rack(facts, game, rack, index, progress, problems, differs=differs)
         racks.append(scored)
@@ -155,9 +157,9 @@ def _score_rack(
     ended_by: str | None = None
     shots: list[ShotScore] = []
     book = _VisitBook(progress.visits, index + 1)
-    for position, shot in enumerate(rack.shots):
+    for position, recorded in enumerate(rack.shots):
         path = f"$.racks[{index}].shots[{position}]"
-        shot, known = _without_problems(shot, path, facts, game, problems)
+        shot, known = _without_problems(recorded, path, facts, game, problems)
         on, table = game.balls_on(state), game.on_table(state)
         if not known or ended_by is not None:
             late = ("after_rack_end",) if ended_by is not None else ()
@@ -252,9 +254,7 @@ class _VisitBook:
         points = max(0, outcome.points.get(player, 0))
         if self._open and self._visits[-1].player == player:
             last = self._visits[-1]
-            visit = replace(
-                last, last_shot=number, balls=last.balls + balls, points=last.points + points
-            )
+            visit = replace(last, last_shot=number, balls=last.balls + balls, points=last.points + points)
             self._visits[-1] = visit
         else:
             if self._open:

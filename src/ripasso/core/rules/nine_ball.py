@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from ripasso.core.rules.facts import RackFacts, ShotFacts
 from ripasso.core.rules.interface import Outcome
@@ -72,14 +72,14 @@ class NineBall:
             push_out_open=state.break_next and not fouls and not won,
             foul_count=count,
         )
-        return next_state, Outcome(
+        return next_state, replace(
+            outcome,
             fouls=tuple(fouls),
             points=dict.fromkeys(self._players, 0),
             counted=counted,
             spotted=spotted,
             warnings=tuple(warnings),
             foul_count=count if self._three_foul else None,
-            **outcome,
         )
 
     def _fouls(self, state: NineBallState, shot: ShotFacts, push_out: bool) -> list[str]:
@@ -104,7 +104,7 @@ class NineBall:
         won: bool,
         lost: bool,
         push_out: bool,
-    ) -> dict[str, object]:
+    ) -> Outcome:
         """Who goes on, or who has won: the part of the outcome that depends on the turn."""
         player, other = shot.player or "", opponent(self._players, shot.player) or ""
         if won:
@@ -114,25 +114,14 @@ class NineBall:
             return _rack_over(winner=other, ended_by="three_fouls", visit_end="rack_lost")
         if fouls:
             place = "kitchen" if state.break_next and self._kitchen else "anywhere"
-            return {
-                "turn_ends": True,
-                "next_players": (other,),
-                "ball_in_hand_from": place,
-                "visit_end": "foul",
-            }
+            return Outcome(turn_ends=True, next_players=(other,), ball_in_hand_from=place, visit_end="foul")
         if push_out:
-            return {"turn_ends": True, "next_players": self._players, "visit_end": "push_out"}
+            return Outcome(turn_ends=True, next_players=self._players, visit_end="push_out")
         if counted:
-            return {"turn_ends": False, "next_players": (player,)}
+            return Outcome(next_players=(player,))
         visit_end = "safety" if shot.intent == "safety" else "miss"
-        return {"turn_ends": True, "next_players": (other,), "visit_end": visit_end}
+        return Outcome(turn_ends=True, next_players=(other,), visit_end=visit_end)
 
 
-def _rack_over(*, winner: str, ended_by: str, visit_end: str) -> dict[str, object]:
-    return {
-        "turn_ends": True,
-        "rack_ends": True,
-        "winner": winner,
-        "ended_by": ended_by,
-        "visit_end": visit_end,
-    }
+def _rack_over(*, winner: str, ended_by: str, visit_end: str) -> Outcome:
+    return Outcome(turn_ends=True, rack_ends=True, winner=winner, ended_by=ended_by, visit_end=visit_end)

@@ -13,7 +13,7 @@ RACK_GAP_M = 0.00005
 
 
 def foot_spot(spec: TableSpec) -> Place:
-    """The foot spot: three quarters of the length, on the long centre line (WPA specification, from memory)."""
+    """The foot spot, three quarters down the long centre line (WPA specification, from memory)."""
     return (0.75 * spec.length, spec.width / 2)
 
 

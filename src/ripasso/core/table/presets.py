@@ -33,24 +33,26 @@ class TableSpec:
 # Snooker mouths: the templates are not public, common practice 3.5 in and 4 in.
 _POOL_BALL = 57.15e-3 / 2
 _SNOOKER_BALL = 52.5e-3 / 2
-_POOL = {"ball_radius": _POOL_BALL, "corner_mouth": 4.5 * INCH, "side_mouth": 5.0 * INCH}
-_SNOOKER = {
-    "ball_radius": _SNOOKER_BALL,
-    "corner_mouth": 3.5 * INCH,
-    "side_mouth": 4.0 * INCH,
-    "snooker": True,
-}
+
+
+def _pool(length: float, width: float) -> TableSpec:
+    return TableSpec(length, width, _POOL_BALL, 4.5 * INCH, 5.0 * INCH)
+
+
+def _snooker(length: float, width: float) -> TableSpec:
+    return TableSpec(length, width, _SNOOKER_BALL, 3.5 * INCH, 4.0 * INCH, snooker=True)
+
 
 PRESETS: Mapping[str, TableSpec] = {
     # WPA specification: 100 x 50 in and 88 x 44 in; the 7 ft size is common practice, 78 x 39 in.
-    "pool_9ft": TableSpec(2.54, 1.27, **_POOL),
-    "pool_8ft": TableSpec(2.235, 1.118, **_POOL),
-    "pool_7ft": TableSpec(1.98, 0.99, **_POOL),
+    "pool_9ft": _pool(2.54, 1.27),
+    "pool_8ft": _pool(2.235, 1.118),
+    "pool_7ft": _pool(1.98, 0.99),
     # Official rules of snooker, section 1: 11 ft 8 1/2 in x 5 ft 10 in.
-    "snooker_12ft": TableSpec(3.569, 1.778, **_SNOOKER),
+    "snooker_12ft": _snooker(3.569, 1.778),
     # From memory, no published source found for the smaller sizes.
-    "snooker_10ft": TableSpec(2.97, 1.48, **_SNOOKER),
-    "snooker_9ft": TableSpec(2.69, 1.34, **_SNOOKER),
+    "snooker_10ft": _snooker(2.97, 1.48),
+    "snooker_9ft": _snooker(2.69, 1.34),
     "english_7ft": TableSpec(1.83, 0.91, 50.8e-3 / 2, 3.5 * INCH, 3.5 * INCH),
 }
 

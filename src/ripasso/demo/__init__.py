@@ -1,0 +1,1 @@
+"""Invented players and matches, and the simulated camera: part of the product, for demo and tests."""

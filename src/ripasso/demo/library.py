@@ -1,0 +1,97 @@
+"""The demo library: the rack on film, fully reviewed, and the long match."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Mapping
+from importlib.resources import files
+from pathlib import Path
+from typing import Any
+
+from ripasso.demo import scenario
+from ripasso.demo.match import long_match
+from ripasso.demo.strokes import RACK
+from ripasso.review.document import Document
+from ripasso.review.edits import add_session
+from ripasso.review.model import FORMAT, VERSION, Session
+
+RECORDING = "side"
+
+
+def film_path() -> Path:
+    """The demo film, as installed with the program."""
+    return Path(str(files("ripasso.demo") / "data" / scenario.FILM_FILE))
+
+
+def film_truth() -> Mapping[str, Any]:
+    """The exact truth of the demo film."""
+    text = (files("ripasso.demo") / "data" / scenario.TRUTH_FILE).read_text(encoding="utf-8")
+    truth: Mapping[str, Any] = json.loads(text)
+    return truth
+
+
+def film_session() -> Session:
+    """The rack on film with an analyst's findings; marks and facts are the truth's."""
+    truth = film_truth()
+    shots = [
+        _shot(scripted.player, dict(scripted.findings), seen)
+        for scripted, seen in zip(RACK, truth["shots"], strict=True)
+    ]
+    rack = {
+        "number": 1,
+        "breaker": RACK[0].player,
+        "shots": shots,
+        "root_shot": 9,
+        "lesson": "With the 6 on the left cushion, stop short of the centre line on the 5.",
+    }
+    data = {
+        "format": FORMAT,
+        "version": VERSION,
+        "id": scenario.FILM_ID,
+        "title": scenario.FILM_TITLE,
+        "date": scenario.FILM_DATE,
+        "venue": scenario.VENUE,
+        "kind": "match",
+        "game": "nine_ball",
+        "table": {"preset": "pool_9ft"},
+        "players": [scenario.LIOBA, scenario.CASIMIR],
+        "level": "club",
+        "recordings": [
+            {
+                "id": RECORDING,
+                "file": str(film_path()),
+                "duration": truth["frames"] / truth["frame_rate"],
+                "frame_rate": truth["frame_rate"],
+            }
+        ],
+        "racks": [rack],
+    }
+    return Session.model_validate_json(json.dumps(data))
+
+
+def _shot(player: str, findings: dict[str, Any], seen: Mapping[str, Any]) -> dict[str, Any]:
+    facts: dict[str, Any] = {
+        "first_contact": seen["first_contact"],
+        "potted": seen["potted"],
+        "cushion_after_contact": seen["cushion_after_contact"],
+    }
+    if findings.get("intent") == "break":
+        facts["balls_to_cushion"] = seen["balls_to_cushion"]
+    return {
+        "number": seen["number"],
+        "player": player,
+        "recording": RECORDING,
+        "t_strike": seen["t_strike"],
+        "t_rest": seen["t_rest"],
+        **findings,
+        "facts": facts,
+        "before": seen["before"],
+        "after": seen["after"],
+    }
+
+
+def fill(document: Document) -> None:
+    """Put the demo's sessions into a library that has not got them."""
+    for session in (long_match(), film_session()):
+        if document.session(session.id) is None:
+            document.run(add_session(session))

@@ -1,0 +1,18 @@
+"""The people and places of the demo. All invented; any likeness is chance."""
+
+from __future__ import annotations
+
+LIOBA = {"id": "lioba", "name": "Lioba Trevan", "handed": "right"}
+CASIMIR = {"id": "casimir", "name": "Casimir Odel", "handed": "left"}
+VENUE = "Lantern Room, Port Hesper"
+
+FILM_ID = "demo-rack-on-film"
+FILM_TITLE = "Winter ladder, the rack on film"
+FILM_DATE = "2026-11-14"
+FILM_FILE = "rack.mp4"
+TRUTH_FILE = "rack.truth.json"
+
+MATCH_ID = "demo-winter-ladder"
+MATCH_TITLE = "Winter ladder, round three"
+MATCH_DATE = "2026-11-07"
+MATCH_NOTE = "Tagged at the table without film."

@@ -1,0 +1,156 @@
+"""The table diagram: bed, cushions with their jaws, pockets, sights, spots, balls with their numbers."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+
+from ripasso.core.table import POCKETS, TableSpec, foot_spot, pocket_centre
+from ripasso.core.table.pockets import nose_points
+from ripasso.drawing.primitives import Circle, Drawing, Line, Place, Polygon, Primitive, Text
+
+CUSHION_M = 0.05
+RAIL_M = 0.075
+STRIPED_FROM = 9
+
+
+@dataclass(frozen=True)
+class TableScene:
+    """What to draw: the table, balls by name, the balls that are on, and the pocket that is meant."""
+
+    spec: TableSpec
+    balls: Mapping[str, Place] = field(default_factory=dict)
+    balls_on: tuple[str, ...] = ()
+    pocket: str | None = None
+    rest: Place | None = None
+    note: str = ""
+
+
+def table_drawing(scene: TableScene) -> Drawing:
+    """The diagram of a scene, head end at the left."""
+    spec, edge = scene.spec, CUSHION_M + RAIL_M
+    primitives: list[Primitive] = [
+        _box(-edge, -edge, spec.length + edge, spec.width + edge, "table.rail"),
+        _box(-CUSHION_M, -CUSHION_M, spec.length + CUSHION_M, spec.width + CUSHION_M, "table.cloth"),
+        *_cushions(spec),
+        *_marks(spec),
+        *_pockets(spec, scene.pocket),
+    ]
+    if scene.rest is not None:
+        primitives += _rest(scene, scene.rest)
+    for name, place in scene.balls.items():
+        primitives += _ball(spec, name, place, name in scene.balls_on)
+    if scene.note:
+        at = (spec.length / 2, spec.width / 2)
+        primitives.append(Text(at, scene.note, "table.words", spec.width * 0.055))
+    return Drawing(tuple(primitives), -edge, -edge, spec.length + edge, spec.width + edge, _words(scene))
+
+
+def _box(x0: float, y0: float, x1: float, y1: float, fill: str) -> Polygon:
+    return Polygon(((x0, y0), (x1, y0), (x1, y1), (x0, y1)), fill)
+
+
+def _cushions(spec: TableSpec) -> list[Primitive]:
+    """Six cushions, each from jaw to jaw; behind the nose they draw back towards the pocket."""
+    noses = {pocket: nose_points(spec, pocket) for pocket in POCKETS}
+    back, slant, square = CUSHION_M, CUSHION_M * 0.9, CUSHION_M * 0.35
+    cushions: list[Primitive] = []
+    for side, y, out in (("right", 0.0, -1.0), ("left", spec.width, 1.0)):
+        outer = y + out * back
+        head, foot = noses[f"head_{side}"][0][0], noses[f"foot_{side}"][0][0]
+        middle_head, middle_foot = noses[f"side_{side}"][0][0], noses[f"side_{side}"][1][0]
+        for x0, x1, cut0, cut1 in (
+            (head, middle_head, slant, square),
+            (middle_foot, foot, square, slant),
+        ):
+            corners = ((x0, y), (x1, y), (x1 + cut1, outer), (x0 - cut0, outer))
+            cushions.append(Polygon(corners, "table.cushion", "table.nose"))
+    for end, x, out in (("head", 0.0, -1.0), ("foot", spec.length, 1.0)):
+        low, high = noses[f"{end}_right"][1][1], noses[f"{end}_left"][1][1]
+        outer = x + out * back
+        corners = ((x, low), (x, high), (outer, high + slant), (outer, low - slant))
+        cushions.append(Polygon(corners, "table.cushion", "table.nose"))
+    return cushions
+
+
+def _marks(spec: TableSpec) -> list[Primitive]:
+    """Head string, foot spot and sights; the baulk line and the D on a snooker table."""
+    marks: list[Primitive] = []
+    if spec.snooker:
+        # Official rules of snooker, section 1: baulk line 29 in from the face, D of 11 1/2 in radius.
+        baulk, radius = 0.737 * spec.length / 3.569, 0.292 * spec.width / 1.778
+        turn = [math.pi / 2 + math.pi * i / 32 for i in range(33)]
+        arc = tuple((baulk + radius * math.cos(t), spec.width / 2 + radius * math.sin(t)) for t in turn)
+        marks.append(Line(arc, "table.mark", "hair"))
+        string = baulk
+    else:
+        string = spec.length / 4
+        marks.append(Circle(foot_spot(spec), 0.008, "table.mark"))
+    marks.append(Line(((string, 0.0), (string, spec.width)), "table.mark", "hair"))
+    offset = CUSHION_M + RAIL_M / 2
+    for i in (1, 2, 3, 5, 6, 7):
+        for y in (-offset, spec.width + offset):
+            marks.append(Circle((i * spec.length / 8, y), 0.009, "table.sight"))
+    for i in (1, 2, 3):
+        for x in (-offset, spec.length + offset):
+            marks.append(Circle((x, i * spec.width / 4), 0.009, "table.sight"))
+    return marks
+
+
+def _pockets(spec: TableSpec, meant: str | None) -> list[Primitive]:
+    drawn: list[Primitive] = []
+    for pocket in POCKETS:
+        mouth = spec.side_mouth if pocket.startswith("side") else spec.corner_mouth
+        centre = pocket_centre(spec, pocket)
+        drawn.append(Circle(centre, mouth * 0.52, "table.pocket"))
+        if pocket == meant:
+            drawn.append(Circle(centre, mouth * 0.42, None, "table.meant", "bold"))
+    return drawn
+
+
+def _rest(scene: TableScene, rest: Place) -> list[Primitive]:
+    """Where the cue ball came to rest: a ring and the straight line to it."""
+    start = scene.balls.get("cue")
+    drawn: list[Primitive] = [Circle(rest, scene.spec.ball_radius, None, "table.rest", "bold")]
+    if start is not None:
+        drawn.insert(0, Line((start, rest), "table.rest", "hair", dashed=True))
+    return drawn
+
+
+def _ball(spec: TableSpec, name: str, place: Place, is_on: bool) -> list[Primitive]:
+    radius = spec.ball_radius
+    drawn: list[Primitive] = []
+    if is_on:
+        drawn.append(Circle(place, radius * 1.75, None, "table.on", "thin"))
+    if not name.isdigit():
+        colour = "red" if name.startswith("red") else name
+        drawn.append(Circle(place, radius, f"ball.{colour}", "ball.edge", "hair"))
+        return drawn
+    number = int(name)
+    striped = number >= STRIPED_FROM
+    colour = f"ball.{number - 8 if striped else number}"
+    drawn.append(Circle(place, radius, "ball.ivory" if striped else colour, "ball.edge", "hair"))
+    if striped:
+        drawn.append(_stripe(place, radius, colour))
+    drawn.append(Circle(place, radius * 0.56, "ball.ivory"))
+    drawn.append(Text(place, name, "ball.number", radius * (1.0 if number < 10 else 0.82)))
+    return drawn
+
+
+def _stripe(place: Place, radius: float, colour: str) -> Polygon:
+    """The band of a striped ball: the disc between two level lines."""
+    half = math.asin(0.6)
+    right = [half - 2 * half * i / 8 for i in range(9)]
+    left = [math.pi + half - 2 * half * i / 8 for i in range(9)]
+    points = tuple((place[0] + radius * math.cos(t), place[1] + radius * math.sin(t)) for t in right + left)
+    return Polygon(points, colour)
+
+
+def _words(scene: TableScene) -> str:
+    if scene.note:
+        return scene.note
+    balls = [name for name in scene.balls if name != "cue"]
+    listed = ", ".join(balls) if balls else "none"
+    on = f" On: {', '.join(scene.balls_on)}." if scene.balls_on else ""
+    return f"Balls on the table: {listed}.{on}"

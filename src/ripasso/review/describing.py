@@ -1,0 +1,148 @@
+"""A shot in words: its title, the chips of what was said, and what the rules make of it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+from ripasso.core.rules import RackScore, ShotScore
+from ripasso.review.figures import meant_ball, recorded_errors
+from ripasso.review.model import Session, Shot
+from ripasso.review.vocabulary import sentence, word, words
+
+Tone = Literal["plain", "good", "bad", "unsure"]
+
+
+@dataclass(frozen=True)
+class Chip:
+    """One thing that was said of the shot."""
+
+    text: str
+    tone: Tone = "plain"
+
+
+def player_name(session: Session, player: str | None) -> str:
+    """The shown name of a player of the session."""
+    for candidate in session.players or ():
+        if candidate.id == player:
+            return candidate.name or candidate.id
+    return "nobody named" if player is None else player
+
+
+def shot_title(shot: Shot, judged: ShotScore | None) -> str:
+    """Such as "Shot 8 · 4 to foot left"."""
+    if shot.intent == "break":
+        return f"Shot {shot.number} · break"
+    ball = meant_ball(shot, judged)
+    pocket = shot.call.pocket if shot.call else None
+    if shot.intent not in (None, "pot", "two_way"):
+        return f"Shot {shot.number} · {word(shot.intent or '')}" + (f" on the {ball}" if ball else "")
+    if ball and pocket:
+        return f"Shot {shot.number} · {ball} to {word(pocket)}"
+    return f"Shot {shot.number}" + (f" · the {ball}" if ball else "")
+
+
+def chips(shot: Shot) -> list[Chip]:
+    """What was said of the shot, in the order a person says it."""
+    found = [Chip(word(shot.intent))] if shot.intent else []
+    if shot.call:
+        found += [
+            Chip(text) for text in (shot.call.ball, shot.call.pocket and word(shot.call.pocket)) if text
+        ]
+    found += _fact_chips(shot)
+    found += _result_chips(shot)
+    decision = shot.decision
+    if decision and decision.verdict:
+        name = "other" if decision.verdict == "prefer_other" else decision.verdict
+        found.append(Chip(word(f"decision_{name}"), "good" if name == "agree" else "unsure"))
+    for error in recorded_errors(shot):
+        judged = {True: "unforced", False: "forced", None: "not judged"}[error.unforced]
+        text = f"{word('error_' + error.kind)}: {judged}"
+        found.append(Chip(text, "bad" if error.unforced else "plain"))
+        found += [Chip(word(cause)) for cause in error.causes or ()]
+        if error.cause_shot is not None and error.cause_shot != shot.number:
+            found.append(Chip(f"began at shot {error.cause_shot}", "unsure"))
+    return found
+
+
+def _fact_chips(shot: Shot) -> list[Chip]:
+    facts = shot.facts
+    if facts is None:
+        return []
+    found: list[Chip] = []
+    meant = shot.call.ball if shot.call else None
+    for pot in facts.potted or ():
+        # A pot as called needs no second naming of its ball and pocket.
+        as_called = shot.intent == "pot" and meant in (pot.ball, None) and len(facts.potted or ()) == 1
+        where = f" {word(pot.pocket)}" if pot.pocket else ""
+        found.append(Chip(word("potted") if as_called else f"{pot.ball} fell{where}", "good"))
+    contact = shot.result.contact if shot.result else None
+    if facts.potted == ():
+        if shot.intent in ("pot", "two_way"):
+            text = word(f"missed_{contact}") if contact in ("thick", "thin") else word("missed")
+            found.append(Chip(text, "bad"))
+        else:
+            found.append(Chip(word("nothing_fell")))
+    if facts.cue_potted:
+        found.append(Chip(word("foul_scratch"), "bad"))
+    if "first_contact" in facts.model_fields_set:
+        first = facts.first_contact
+        on_purpose = first is not None and first == (meant or first)
+        found.append(
+            Chip(f"{first} hit first" if first else word("no_contact"), "plain" if on_purpose else "bad")
+        )
+    if facts.cushion_after_contact is False:
+        found.append(Chip(word("foul_no_cushion")))
+    found += [Chip(word(foul), "bad") for foul in facts.other_fouls or ()]
+    return found
+
+
+def _result_chips(shot: Shot) -> list[Chip]:
+    result = shot.result
+    if result is None:
+        return []
+    found: list[Chip] = []
+    if result.position:
+        tone: Tone = {"good": "good", "playable": "plain", "lost": "bad"}[result.position]  # type: ignore[assignment]
+        found.append(Chip(word(f"position_{result.position}"), tone))
+    if result.pace in ("short", "long"):
+        found.append(Chip(word(f"pace_{result.pace}"), "bad"))
+    if result.side == "wrong":
+        found.append(Chip(word("side_wrong"), "bad"))
+    if result.angle in ("too_straight", "too_steep"):
+        found.append(Chip(word(f"angle_{result.angle}"), "bad"))
+    if result.luck == "fluke":
+        found.append(Chip(word("luck_fluke"), "unsure"))
+    return found
+
+
+def outcome_words(session: Session, judged: ShotScore | None) -> tuple[str, list[str]]:
+    """What the rules make of the shot in one line, and the warnings in words."""
+    if judged is None:
+        return "", []
+    warnings = [sentence(word(name)) for name in judged.warnings]
+    outcome = judged.outcome
+    if outcome is None:
+        return "Not judged by the rules", warnings
+    if outcome.rack_ends:
+        name = player_name(session, outcome.winner)
+        return f"{name} wins the rack: {word(outcome.ended_by or '')}", warnings
+    if not outcome.legal:
+        hand = f", {word(outcome.ball_in_hand_from)}" if outcome.ball_in_hand_from else ""
+        follows = " or ".join(player_name(session, p) for p in outcome.next_players)
+        return f"Foul: {words(outcome.fouls)}. {follows} to play{hand}", warnings
+    if not outcome.turn_ends:
+        return "Legal, the visit goes on", warnings
+    follows = " or ".join(player_name(session, p) for p in outcome.next_players)
+    return f"Legal, {follows} to play", warnings
+
+
+def rack_words(session: Session, score: RackScore | None) -> str:
+    """How the rack ended, or who is at the table and what is on."""
+    if score is None:
+        return ""
+    if score.ended_by is not None:
+        return f"{player_name(session, score.winner)} won the rack: {word(score.ended_by)}"
+    who = " or ".join(player_name(session, player) for player in score.next_players)
+    on = f", on: {', '.join(score.balls_on)}" if score.balls_on else ""
+    return f"{who} to play{on}"

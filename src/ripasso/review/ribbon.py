@@ -1,0 +1,102 @@
+"""The rack ribbon: every shot of a rack as a token, visits as bands, errors leading back to their cause."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+from ripasso.core.rules import ShotScore
+from ripasso.review.figures import POT_INTENTS, meant_ball, meant_ball_down, recorded_errors
+from ripasso.review.model import Shot
+from ripasso.review.snapshot import RackRow, Snapshot
+
+Outcome = Literal["potted", "missed", "safety", "foul", "open"]
+
+
+@dataclass(frozen=True)
+class Token:
+    """One shot: its ball, its result by shape, how the position was off, and the shot that caused it."""
+
+    key: str
+    number: int
+    player: str | None
+    label: str
+    is_break: bool
+    outcome: Outcome
+    pace: Literal["long", "short", ""]
+    lost: bool
+    cause: int | None
+    warned: bool
+
+
+@dataclass(frozen=True)
+class Band:
+    """A visit: the tokens from `first` to `last` (places in the ribbon), and whose it was."""
+
+    first: int
+    last: int
+    player: str | None
+
+
+@dataclass(frozen=True)
+class Ribbon:
+    """The tokens of a rack with their visits."""
+
+    tokens: tuple[Token, ...]
+    bands: tuple[Band, ...]
+
+
+def ribbon_of(snapshot: Snapshot, rack: RackRow) -> Ribbon:
+    """The ribbon of one rack as it stands."""
+    score = snapshot.score.racks[snapshot.rack_index(rack.key)] if snapshot.score else None
+    judged = score.shots if score else (None,) * len(rack.shots)
+    tokens = tuple(_token(s.key, s.record, j) for s, j in zip(rack.shots, judged, strict=True))
+    bands: list[Band] = []
+    before: object = None
+    for place, (token, scored) in enumerate(zip(tokens, judged, strict=True)):
+        visit: object = scored.visit if scored and scored.visit is not None else ("player", token.player)
+        if bands and visit == before:
+            bands[-1] = Band(bands[-1].first, place, token.player)
+        else:
+            bands.append(Band(place, place, token.player))
+        before = visit
+    return Ribbon(tokens, tuple(bands))
+
+
+def _token(key: str, shot: Shot, judged: ShotScore | None) -> Token:
+    result = shot.result
+    pace = (result and result.pace) or ""
+    causes = [error.cause_shot for error in recorded_errors(shot) if error.cause_shot is not None]
+    return Token(
+        key=key,
+        number=shot.number,
+        player=shot.player,
+        label=_label(shot, judged),
+        is_break=shot.intent == "break",
+        outcome=_outcome(shot, judged),
+        pace=pace if pace in ("long", "short") else "",
+        lost=bool(result and result.position == "lost"),
+        cause=causes[0] if causes and causes[0] != shot.number else None,
+        warned=bool(judged and set(judged.warnings) - {"no_facts"}),
+    )
+
+
+def _label(shot: Shot, judged: ShotScore | None) -> str:
+    if shot.intent == "break":
+        return "break"
+    return meant_ball(shot, judged) or ""
+
+
+def _outcome(shot: Shot, judged: ShotScore | None) -> Outcome:
+    if judged and judged.outcome and not judged.outcome.legal:
+        return "foul"
+    facts = shot.facts
+    if not (judged and judged.outcome) and facts and (facts.cue_potted or facts.other_fouls):
+        return "foul"
+    if shot.intent in ("safety", "push_out"):
+        return "safety"
+    if facts is None or facts.potted is None:
+        return "open"
+    if shot.intent in POT_INTENTS:
+        return "potted" if meant_ball_down(shot, judged) else "missed"
+    return "potted" if facts.potted else "missed"

@@ -1,0 +1,173 @@
+"""The trade's words, in one place: every key and value of the record has its shown form here.
+
+A form ending in a number or a sentence is built by the functions below. To add a word: a line in
+`WORDS`; a test holds that every value of the model has one.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+
+WORDS: Mapping[str, str] = {
+    # games and kinds of session
+    "nine_ball": "nine-ball",
+    "eight_ball": "eight-ball",
+    "ten_ball": "ten-ball",
+    "straight_pool": "straight pool",
+    "rotation": "rotation",
+    "snooker": "snooker",
+    "match": "match",
+    "practice": "practice",
+    "ghost": "ghost race",
+    "attempts": "attempts",
+    # orders of breaks
+    "alternate": "alternate break",
+    "winner": "winner breaks",
+    "loser": "loser breaks",
+    # tables
+    "pool_9ft": "pool, 9 ft",
+    "pool_8ft": "pool, 8 ft",
+    "pool_7ft": "pool, 7 ft",
+    "snooker_12ft": "snooker, 12 ft",
+    "snooker_10ft": "snooker, 10 ft",
+    "snooker_9ft": "snooker, 9 ft",
+    "english_7ft": "English pool, 7 ft",
+    # pockets
+    "head_left": "head left",
+    "head_right": "head right",
+    "side_left": "side left",
+    "side_right": "side right",
+    "foot_left": "foot left",
+    "foot_right": "foot right",
+    # intents
+    "break": "break",
+    "pot": "pot",
+    "safety": "safety",
+    "escape": "escape",
+    "two_way": "two-way shot",
+    "push_out": "push-out",
+    # outcomes
+    "potted": "potted",
+    "missed": "missed",
+    "missed_thick": "missed thick",
+    "missed_thin": "missed thin",
+    "nothing_fell": "nothing fell",
+    # position
+    "position_good": "position good",
+    "position_playable": "playable",
+    "position_lost": "position lost",
+    "pace_short": "short",
+    "pace_long": "long",
+    "side_wrong": "wrong side",
+    "angle_too_straight": "too straight",
+    "angle_too_steep": "too steep",
+    "luck_fluke": "fluke",
+    # judgement
+    "decision_agree": "agree",
+    "decision_other": "other shot",
+    "decision_mistake": "mistake",
+    "decision_unsure": "unsure",
+    "unforced": "unforced",
+    "forced": "forced",
+    "note": "note",
+    # kinds of error
+    "error_pot": "missed pot",
+    "error_position": "position",
+    "error_safety": "safety",
+    "error_escape": "escape",
+    "error_foul": "foul",
+    "error_decision": "decision",
+    "error_missed_chance": "missed chance",
+    "error_break": "break",
+    # fouls
+    "cue_ball_scratch": "cue ball potted or off the table",
+    "wrong_ball_first": "wrong ball hit first",
+    "no_contact": "no ball hit",
+    "no_cushion_after_contact": "no cushion after contact",
+    "ball_off_table": "ball off the table",
+    "bad_break": "illegal break",
+    "double_hit": "double hit",
+    "push_stroke": "push stroke",
+    "moved_ball": "ball moved",
+    "wrong_cue_ball_position": "cue ball placed wrongly",
+    "played_out_of_turn": "played out of turn",
+    "no_foot_down": "no foot on the floor",
+    "not_still": "balls not still",
+    "touching_ball_moved": "touching ball moved",
+    "jump_shot": "jump shot",
+    "not_nominated": "not nominated",
+    "snookered_by_free_ball": "snookered by the free ball",
+    # fouls as their keys say them
+    "foul_scratch": "scratch",
+    "foul_first": "hit first",
+    "foul_no_contact": "no ball hit",
+    "foul_no_cushion": "no cushion",
+    # ends of a rack
+    "nine_potted": "the 9 was potted",
+    "nine_on_break": "the 9 fell on the break",
+    "three_fouls": "three fouls in a row",
+    "conceded": "conceded",
+    # ends of a visit
+    "miss": "a miss",
+    "foul": "a foul",
+    "rack_won": "the rack won",
+    "rack_lost": "the rack lost",
+    "rerack": "a re-rack",
+    "interrupted": "another player",
+    "respotted_black": "a re-spotted black",
+    "end_of_record": "the end of the record",
+    # warnings
+    "out_of_turn": "the rules expect the other player here",
+    "wrong_breaker": "the order of breaks expects the other player",
+    "after_rack_end": "the rack was over before this shot",
+    "ball_not_on_table": "a ball fell that was not on the table",
+    "push_out_not_allowed": "a push-out is only possible after the break",
+    "score_differs": "the stated score differs from the counted one",
+    "no_facts": "what happened is not recorded yet",
+    # where the cue ball may be placed
+    "anywhere": "ball in hand",
+    "kitchen": "ball in hand behind the head string",
+    # figures
+    "figure_pots": "Pots",
+    "figure_two_way": "Two-way shots",
+    "figure_good": "Position good",
+    "figure_lost": "Position lost",
+    "figure_long": "Ran long",
+    "figure_short": "Stopped short",
+    "figure_wrong_side": "Wrong side",
+    "figure_too_straight": "Left too straight",
+    "figure_too_steep": "Left too steep",
+    "figure_agreement": "Decisions agreed with",
+    "figure_unforced": "Unforced errors",
+    "figure_position_not_judged": "Position not judged",
+    "figure_decisions_not_judged": "Decision not judged",
+    "figure_errors_not_judged": "Error, unforced or not: not judged",
+}
+
+
+def word(name: str) -> str:
+    """The shown form of a key or value; a name without one shows as itself, with spaces."""
+    return WORDS.get(name, name.replace("_", " "))
+
+
+def sentence(text: str) -> str:
+    """The text with a capital first letter."""
+    return text[:1].upper() + text[1:]
+
+
+def words(names: Iterable[str]) -> str:
+    """Several shown forms, joined by commas."""
+    return ", ".join(word(name) for name in names)
+
+
+def count(number: int, one: str, many: str | None = None) -> str:
+    """A number with its noun: "1 shot", "2 shots"."""
+    return f"{number} {one if number == 1 else (many or one + 's')}"
+
+
+def clock(seconds: float) -> str:
+    """A time on film, such as 00:14:07.32."""
+    # Rounded once, so that 59.996 does not become 00:00:60.00.
+    hundredths = round(seconds * 100)
+    minutes, rest = divmod(hundredths, 6000)
+    return f"{minutes // 60:02}:{minutes % 60:02}:{rest // 100:02}.{rest % 100:02}"

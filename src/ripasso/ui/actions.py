@@ -1,0 +1,85 @@
+"""Actions as data: what can be done, its words and its key. Menus, buttons, shortcuts and the key sheet read them.
+
+To add one: an `ActionSpec` in the list of its workspace, and a function for its id where the workspace
+is built; an action without a function is an error at start.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QAction, QKeySequence
+from PyQt6.QtWidgets import QWidget
+
+
+@dataclass(frozen=True)
+class ActionSpec:
+    """One thing a user can do. `keys` are Qt key names, the first is the one that is shown."""
+
+    id: str
+    text: str
+    keys: tuple[str, ...]
+    group: str
+    tip: str = ""
+
+    @property
+    def hint(self) -> str:
+        """The key as it is shown beside the control."""
+        return shown_key(self.keys[0]) if self.keys else ""
+
+
+_SHOWN = {
+    "Left": "←",
+    "Right": "→",
+    "Up": "↑",
+    "Down": "↓",
+    "Space": "space",
+    "Backspace": "⌫",
+    "Return": "↵",
+    "PgUp": "PgUp",
+    "PgDown": "PgDn",
+}
+
+
+def shown_key(key: str) -> str:
+    """A key's name in few signs: "⇧B" for Shift+B."""
+    parts = key.split("+") if key != "+" else [key]
+    shift = "⇧" if "Shift" in parts[:-1] else ""
+    control = "Ctrl " if "Ctrl" in parts[:-1] else ""
+    return control + shift + _SHOWN.get(parts[-1], parts[-1])
+
+
+class ActionBook:
+    """The live actions of one widget, made from specs and functions."""
+
+    def __init__(
+        self, owner: QWidget, specs: Sequence[ActionSpec], functions: Mapping[str, Callable[[], object]]
+    ) -> None:
+        missing = [spec.id for spec in specs if spec.id not in functions]
+        if missing:
+            raise ValueError(f"no function for {', '.join(missing)}")
+        self.specs = tuple(specs)
+        self._actions: dict[str, QAction] = {}
+        for spec in specs:
+            action = QAction(spec.text, owner)
+            action.setShortcuts([QKeySequence(key) for key in spec.keys])
+            action.setShortcutContext(Qt.ShortcutContext.WidgetWithChildrenShortcut)
+            action.setToolTip(_tip(spec))
+            function = functions[spec.id]
+            action.triggered.connect(lambda _checked=False, call=function: call())
+            owner.addAction(action)
+            self._actions[spec.id] = action
+
+    def __getitem__(self, name: str) -> QAction:
+        return self._actions[name]
+
+    def spec(self, name: str) -> ActionSpec:
+        """The data of an action."""
+        return next(spec for spec in self.specs if spec.id == name)
+
+
+def _tip(spec: ActionSpec) -> str:
+    words = spec.tip or spec.text
+    return f"{words[:1].upper()}{words[1:]} ({spec.hint})" if spec.hint else words

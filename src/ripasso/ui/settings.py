@@ -1,0 +1,95 @@
+"""What the program remembers of its user: one typed, versioned list, kept as JSON in the config folder.
+
+To add a setting: a line in `SETTINGS`.
+"""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Mapping
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any
+
+VERSION = 1
+
+
+@dataclass(frozen=True)
+class Setting:
+    """One thing that is remembered: its type, its default, and what it means."""
+
+    name: str
+    kind: type
+    default: Any
+    meaning: str
+    least: float | None = None
+    most: float | None = None
+
+    def accepts(self, value: object) -> bool:
+        """Whether a stored value can be used."""
+        if self.kind is float and isinstance(value, int) and not isinstance(value, bool):
+            value = float(value)
+        if not isinstance(value, self.kind) or (self.kind is not bool and isinstance(value, bool)):
+            return False
+        low = self.least is None or value >= self.least  # type: ignore[operator]
+        high = self.most is None or value <= self.most  # type: ignore[operator]
+        return bool(low and high)
+
+
+SETTINGS: Mapping[str, Setting] = {
+    setting.name: setting
+    for setting in (
+        Setting("text_scale", float, 1.0, "How much larger than usual texts are.", 0.8, 2.0),
+        Setting("last_game", str, "nine_ball", "The game of the last new session."),
+        Setting("last_table", str, "pool_9ft", "The table of the last new session."),
+        Setting("last_race", int, 7, "The race of the last new session, 0 for none.", 0, 99),
+        Setting("last_players", str, "", "The players of the last new session, one a line."),
+        Setting("last_folder", str, "", "Where the last file was opened."),
+    )
+}
+
+
+class Settings:
+    """The remembered values. A broken or foreign file is as good as none."""
+
+    def __init__(self, path: Path | None) -> None:
+        self._path = path
+        self._values: dict[str, Any] = {}
+        if path is not None and path.exists():
+            self._values = _read(path)
+
+    def get(self, name: str) -> Any:
+        """The value of a setting, its default when nothing was stored."""
+        return self._values.get(name, SETTINGS[name].default)
+
+    def set(self, name: str, value: Any) -> None:
+        """Remember a value; raises ValueError when the setting cannot take it."""
+        if not SETTINGS[name].accepts(value):
+            raise ValueError(f"{value!r} is no value for {name}")
+        if self.get(name) == value:
+            return
+        self._values[name] = value
+        self._write()
+
+    def _write(self) -> None:
+        if self._path is None:
+            return
+        try:
+            self._path.parent.mkdir(parents=True, exist_ok=True)
+            text = json.dumps({"version": VERSION, **self._values}, indent=1, sort_keys=True)
+            self._path.write_text(text, encoding="utf-8")
+        except OSError:
+            # Remembering is a comfort: a full disk must not stop the work.
+            return
+
+
+def _read(path: Path) -> dict[str, Any]:
+    try:
+        stored = json.loads(path.read_text(encoding="utf-8"))
+    except (OSError, ValueError):
+        return {}
+    if not isinstance(stored, dict):
+        return {}
+    return {
+        name: value for name, value in stored.items() if name in SETTINGS and SETTINGS[name].accepts(value)
+    }

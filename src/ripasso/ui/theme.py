@@ -1,0 +1,203 @@
+"""Colours by role, the shipped font in three sizes, and the style sheet made of them.
+
+A widget asks for a role ("good", "ball.4"), never for a colour. To add a theme: another table of the
+same roles; a test checks the contrast of every pair in `TEXT_ON` and `MARKS_ON`.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+from PyQt6.QtCore import QByteArray, QRectF, QSize, Qt
+from PyQt6.QtGui import QColor, QFont, QFontDatabase, QIcon, QPainter, QPalette, QPixmap
+from PyQt6.QtSvg import QSvgRenderer
+from PyQt6.QtWidgets import QApplication
+
+from ripasso.ui.resources import FONTS, font_path, icon_svg, style_text
+
+FAMILY = "Inter"
+TEXT_PX, CAPTION_PX, FIGURE_PX = 13, 11, 20
+
+PAPER: Mapping[str, str] = {
+    "surface": "#f2f0ea",
+    "raised": "#ffffff",
+    "sunken": "#e9e6dd",
+    "ink": "#22272b",
+    "quiet": "#5d6468",
+    "line": "#dcd7ca",
+    "control": "#8b8a80",
+    "accent": "#0b666b",
+    "accent_soft": "#dcebea",
+    "on_accent": "#ffffff",
+    "good": "#1f5fa6",
+    "bad": "#b2431a",
+    "unsure": "#7a5c00",
+    "player_a": "#5a4fa3",
+    "player_b": "#96570b",
+    "ghost": "#6c7175",
+    "side": "#21313a",
+    "side_ink": "#b9c6cb",
+    "side_chosen": "#32464f",
+    "film": "#101518",
+    "film_ink": "#e8ecee",
+    "table.rail": "#3f322b",
+    "table.cloth": "#35606a",
+    "table.cushion": "#477680",
+    "table.nose": "#2c515a",
+    "table.bed": "#3f707b",
+    "table.pocket": "#151311",
+    "table.mark": "#9bb9be",
+    "table.sight": "#e6dfca",
+    "table.meant": "#f4ead0",
+    "table.on": "#f4ead0",
+    "table.rest": "#f4f1e6",
+    "table.words": "#eef3f3",
+    "ball.edge": "#1d1d1d",
+    "ball.ivory": "#fbf8ee",
+    "ball.number": "#1d1d1d",
+    "ball.cue": "#fbf8ee",
+    "ball.1": "#e6b220",
+    "ball.2": "#2350a0",
+    "ball.3": "#c62f2a",
+    "ball.4": "#5c3684",
+    "ball.5": "#dd6e20",
+    "ball.6": "#18704a",
+    "ball.7": "#781e2c",
+    "ball.8": "#1e1e20",
+    "ball.red": "#b3261e",
+    "ball.yellow": "#e6b220",
+    "ball.green": "#18704a",
+    "ball.brown": "#6b4423",
+    "ball.blue": "#2350a0",
+    "ball.pink": "#e08aa8",
+    "ball.black": "#1e1e20",
+}
+
+#: Text role on surface role, at least 4.5 : 1 (WCAG 2.1, success criterion 1.4.3).
+TEXT_ON = (
+    ("ink", "surface"),
+    ("ink", "raised"),
+    ("ink", "sunken"),
+    ("ink", "accent_soft"),
+    ("quiet", "surface"),
+    ("quiet", "raised"),
+    ("quiet", "accent_soft"),
+    ("accent", "raised"),
+    ("accent", "surface"),
+    ("on_accent", "accent"),
+    ("good", "raised"),
+    ("bad", "raised"),
+    ("unsure", "raised"),
+    ("player_a", "raised"),
+    ("player_b", "raised"),
+    ("side_ink", "side"),
+    ("side_ink", "side_chosen"),
+    ("film_ink", "film"),
+)
+#: Mark role on surface role, at least 3 : 1 (success criterion 1.4.11).
+MARKS_ON = (
+    ("control", "raised"),
+    ("control", "surface"),
+    ("good", "raised"),
+    ("bad", "raised"),
+    ("unsure", "raised"),
+    ("accent", "raised"),
+    ("player_a", "raised"),
+    ("player_b", "raised"),
+    ("ghost", "raised"),
+    ("table.rest", "table.cloth"),
+    ("table.on", "table.cloth"),
+)
+
+
+class Theme:
+    """A table of roles with the fonts and icons drawn from it. `scale` enlarges every text."""
+
+    def __init__(self, roles: Mapping[str, str] = PAPER, scale: float = 1.0) -> None:
+        self._roles = roles
+        self.scale = scale
+
+    def hex(self, role: str) -> str:
+        """The colour of a role as #rrggbb."""
+        return self._roles[role]
+
+    def colour(self, role: str) -> QColor:
+        """The colour of a role."""
+        return QColor(self._roles[role])
+
+    def px(self, pixels: float) -> int:
+        """A length that grows with the text."""
+        return round(pixels * self.scale)
+
+    def font(self, size_px: int = TEXT_PX, *, weight: int = 400) -> QFont:
+        """The shipped font with figures of one width, at one of the three sizes."""
+        font = QFont(FAMILY)
+        font.setPixelSize(self.px(size_px))
+        font.setWeight(QFont.Weight(weight))
+        font.setFeature(QFont.Tag("tnum"), 1)
+        return font
+
+    def icon(self, name: str, role: str = "ink", size: int = 20) -> QIcon:
+        """A shipped icon in a role's colour."""
+        svg = icon_svg(name).replace("currentColor", self.hex(role))
+        side = self.px(size) * 2  # twice the size, for screens with fine pixels
+        picture = QPixmap(QSize(side, side))
+        picture.fill(Qt.GlobalColor.transparent)
+        painter = QPainter(picture)
+        QSvgRenderer(QByteArray(svg.encode())).render(painter, QRectF(0, 0, side, side))
+        painter.end()
+        return QIcon(picture)
+
+    def player_role(self, place: int) -> str:
+        """The role of the first or second player of a session."""
+        return ("player_a", "player_b")[place] if place in (0, 1) else "ghost"
+
+    def apply(self, app: QApplication) -> None:
+        """Load the fonts and dress the whole program."""
+        for name in FONTS:
+            QFontDatabase.addApplicationFont(str(font_path(name)))
+        app.setStyle("Fusion")
+        app.setFont(self.font())
+        app.setPalette(self._palette())
+        app.setStyleSheet(self.style_sheet())
+
+    def style_sheet(self) -> str:
+        """The style sheet with the roles' colours and the scaled sizes filled in."""
+        text = style_text("window")
+        for role in sorted(self._roles, key=len, reverse=True):
+            text = text.replace("{" + role + "}", self._roles[role])
+        for name, size in (("text", TEXT_PX), ("caption", CAPTION_PX), ("figure", FIGURE_PX)):
+            text = text.replace(f"{{px.{name}}}", f"{self.px(size)}px")
+        return text
+
+    def _palette(self) -> QPalette:
+        palette = QPalette()
+        for group, role in (
+            (QPalette.ColorRole.Window, "surface"),
+            (QPalette.ColorRole.Base, "raised"),
+            (QPalette.ColorRole.AlternateBase, "surface"),
+            (QPalette.ColorRole.Button, "raised"),
+            (QPalette.ColorRole.WindowText, "ink"),
+            (QPalette.ColorRole.Text, "ink"),
+            (QPalette.ColorRole.ButtonText, "ink"),
+            (QPalette.ColorRole.PlaceholderText, "quiet"),
+            (QPalette.ColorRole.Highlight, "accent_soft"),
+            (QPalette.ColorRole.HighlightedText, "ink"),
+            (QPalette.ColorRole.ToolTipBase, "raised"),
+            (QPalette.ColorRole.ToolTipText, "ink"),
+            (QPalette.ColorRole.Link, "accent"),
+        ):
+            palette.setColor(group, self.colour(role))
+        return palette
+
+
+def contrast(one: str, other: str) -> float:
+    """The contrast ratio of two #rrggbb colours (WCAG 2.1, relative luminance)."""
+
+    def luminance(colour: str) -> float:
+        parts = [int(colour[i : i + 2], 16) / 255 for i in (1, 3, 5)]
+        linear = [c / 12.92 if c <= 0.04045 else ((c + 0.055) / 1.055) ** 2.4 for c in parts]
+        return 0.2126 * linear[0] + 0.7152 * linear[1] + 0.0722 * linear[2]
+
+    lighter, darker = sorted((luminance(one), luminance(other)), reverse=True)
+    return (lighter + 0.05) / (darker + 0.05)

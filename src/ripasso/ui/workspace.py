@@ -1,0 +1,47 @@
+"""The one object that is built in one place and handed down: what every part of the window works with."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from pathlib import Path
+
+from ripasso.review.document import Document
+from ripasso.store import Library, open_library
+from ripasso.ui.background import Background
+from ripasso.ui.messages import Messages
+from ripasso.ui.settings import Settings
+from ripasso.ui.theme import Theme
+
+
+@dataclass(frozen=True)
+class Workspace:
+    """A library with its document, and the services of the window."""
+
+    library: Library
+    document: Document
+    messages: Messages
+    background: Background
+    settings: Settings
+    theme: Theme
+
+    def close(self) -> None:
+        """End the background work, then close the library."""
+        self.background.close()
+        self.library.close()
+
+
+def build_workspace(library: Path, settings: Path | None, text_scale: float | None = None) -> Workspace:
+    """Open a library and everything that works on it; raises `LibraryError`."""
+    opened = open_library(library)
+    messages = Messages()
+    remembered = Settings(settings)
+    if opened.notice is not None:
+        messages.say(opened.notice, "bad")
+    return Workspace(
+        library=opened,
+        document=Document(opened),
+        messages=messages,
+        background=Background(messages),
+        settings=remembered,
+        theme=Theme(scale=text_scale or remembered.get("text_scale")),
+    )
