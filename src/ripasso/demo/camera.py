@@ -98,7 +98,7 @@ def side_camera(spec: TableSpec, width: int = 1280, height: int = 720) -> Camera
     """A camera beside the table, above a player's head, that sees all of it."""
     place = np.array([spec.length / 2, -1.75, 2.15])
     target = np.array([spec.length / 2, spec.width * 0.43, 0.0])
-    return Camera.looking(place, target, focal_px=width * 0.98, width=width, height=height)
+    return Camera.looking(place, target, focal_px=width * 0.91, width=width, height=height)
 
 
 @dataclass(frozen=True)
@@ -147,7 +147,8 @@ def _rolled(turned: Floats, before: Place, after: Place, radius: float) -> Float
 def _rotation(axis: Floats, angle: float) -> Floats:
     x, y, z = axis
     cross = np.array([[0, -z, y], [z, 0, -x], [-y, x, 0]])
-    return np.eye(3) + math.sin(angle) * cross + (1 - math.cos(angle)) * (cross @ cross)
+    turn = np.eye(3) + math.sin(angle) * cross + (1 - math.cos(angle)) * (cross @ cross)
+    return np.asarray(turn)
 
 
 class SimulatedCamera:
@@ -172,7 +173,7 @@ class SimulatedCamera:
             self._ball(picture, name, places[name], turned[name])
         if cue is not None:
             self._cue(picture, cue)
-        return np.clip(picture + 0.5, 0, 255).astype(np.uint8)
+        return np.asarray(np.clip(picture + 0.5, 0, 255), dtype=np.uint8)
 
     def _patch(self, places: Floats) -> tuple[int, int, int, int]:
         """The pixel box (left, top, right, bottom) around projected points, inside the picture."""

@@ -7,12 +7,12 @@ CASIMIR = {"id": "casimir", "name": "Casimir Odel", "handed": "left"}
 VENUE = "Lantern Room, Port Hesper"
 
 FILM_ID = "demo-rack-on-film"
-FILM_TITLE = "Winter ladder, the rack on film"
+FILM_TITLE = "Rack on film, winter ladder"
 FILM_DATE = "2026-11-14"
 FILM_FILE = "rack.mp4"
 TRUTH_FILE = "rack.truth.json"
 
 MATCH_ID = "demo-winter-ladder"
-MATCH_TITLE = "Winter ladder, round three"
+MATCH_TITLE = "Round three, winter ladder"
 MATCH_DATE = "2026-11-07"
 MATCH_NOTE = "Tagged at the table without film."

@@ -25,6 +25,18 @@ class TableScene:
     pocket: str | None = None
     rest: Place | None = None
     note: str = ""
+    ball_scale: float = 1.0
+
+    @property
+    def drawn_radius(self) -> float:
+        """The radius of a drawn ball: larger than true where that is asked for and no two would overlap."""
+        places = list(self.balls.values())
+        nearest = min(
+            (math.dist(a, b) for i, a in enumerate(places) for b in places[i + 1 :]),
+            default=math.inf,
+        )
+        radius = self.spec.ball_radius
+        return max(radius, min(radius * self.ball_scale, nearest / 2))
 
 
 def table_drawing(scene: TableScene) -> Drawing:
@@ -39,8 +51,9 @@ def table_drawing(scene: TableScene) -> Drawing:
     ]
     if scene.rest is not None:
         primitives += _rest(scene, scene.rest)
+    radius = scene.drawn_radius
     for name, place in scene.balls.items():
-        primitives += _ball(spec, name, place, name in scene.balls_on)
+        primitives += _ball(radius, name, place, name in scene.balls_on)
     if scene.note:
         at = (spec.length / 2, spec.width / 2)
         primitives.append(Text(at, scene.note, "table.words", spec.width * 0.055))
@@ -112,17 +125,16 @@ def _pockets(spec: TableSpec, meant: str | None) -> list[Primitive]:
 def _rest(scene: TableScene, rest: Place) -> list[Primitive]:
     """Where the cue ball came to rest: a ring and the straight line to it."""
     start = scene.balls.get("cue")
-    drawn: list[Primitive] = [Circle(rest, scene.spec.ball_radius, None, "table.rest", "bold")]
+    drawn: list[Primitive] = [Circle(rest, scene.drawn_radius, None, "table.rest", "bold")]
     if start is not None:
         drawn.insert(0, Line((start, rest), "table.rest", "hair", dashed=True))
     return drawn
 
 
-def _ball(spec: TableSpec, name: str, place: Place, is_on: bool) -> list[Primitive]:
-    radius = spec.ball_radius
+def _ball(radius: float, name: str, place: Place, is_on: bool) -> list[Primitive]:
     drawn: list[Primitive] = []
     if is_on:
-        drawn.append(Circle(place, radius * 1.75, None, "table.on", "thin"))
+        drawn.append(Circle(place, radius * 1.45, None, "table.on", "thin"))
     if not name.isdigit():
         colour = "red" if name.startswith("red") else name
         drawn.append(Circle(place, radius, f"ball.{colour}", "ball.edge", "hair"))
@@ -133,8 +145,8 @@ def _ball(spec: TableSpec, name: str, place: Place, is_on: bool) -> list[Primiti
     drawn.append(Circle(place, radius, "ball.ivory" if striped else colour, "ball.edge", "hair"))
     if striped:
         drawn.append(_stripe(place, radius, colour))
-    drawn.append(Circle(place, radius * 0.56, "ball.ivory"))
-    drawn.append(Text(place, name, "ball.number", radius * (1.0 if number < 10 else 0.82)))
+    drawn.append(Circle(place, radius * 0.64, "ball.ivory"))
+    drawn.append(Text(place, name, "ball.number", radius * (1.15 if number < 10 else 0.9)))
     return drawn
 
 

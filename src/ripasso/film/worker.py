@@ -9,6 +9,8 @@ import threading
 from collections.abc import Callable
 from typing import Any
 
+import numpy as np
+
 from ripasso.film.cache import BUDGET_BYTES, Picture, PictureCache
 from ripasso.film.errors import FilmError
 from ripasso.film.index import FilmIndex
@@ -170,4 +172,5 @@ class FilmWorker:
 
 def _pixels(frame: Any, size: tuple[int, int]) -> Any:
     scaled = frame.reformat(width=size[0], height=size[1], format="bgra")
-    return scaled.to_ndarray()
+    # Rows of an odd width come with a gap at their end; the window wants them without.
+    return np.ascontiguousarray(scaled.to_ndarray())

@@ -7,7 +7,7 @@ from typing import Literal
 
 from ripasso.core.rules import RackScore, ShotScore
 from ripasso.review.figures import meant_ball, recorded_errors
-from ripasso.review.model import Session, Shot
+from ripasso.review.model import Rack, Session, Shot
 from ripasso.review.vocabulary import sentence, word, words
 
 Tone = Literal["plain", "good", "bad", "unsure"]
@@ -146,3 +146,29 @@ def rack_words(session: Session, score: RackScore | None) -> str:
     who = " or ".join(player_name(session, player) for player in score.next_players)
     on = f", on: {', '.join(score.balls_on)}" if score.balls_on else ""
     return f"{who} to play{on}"
+
+
+def rack_story(session: Session, rack: Rack, score: RackScore | None) -> str:
+    """How the rack went in a sentence or two: who won it, where it was lost, and where that began."""
+    if score is None or score.ended_by is None:
+        return rack_words(session, score)
+    words = [f"{rack_words(session, score)}."]
+    lost = _losing_shot(rack, score)
+    if lost is not None:
+        number, cause = lost
+        began = f"; it began at shot {cause}" if cause is not None and cause != number else ""
+        words.append(f"Lost at shot {number}{began}.")
+    return " ".join(words)
+
+
+def _losing_shot(rack: Rack, score: RackScore) -> tuple[int, int | None] | None:
+    """The loser's last shot that gave the table away, and the shot that caused it when that is known."""
+    for shot, judged in zip(reversed(rack.shots or ()), reversed(score.shots), strict=True):
+        outcome = judged.outcome
+        if outcome is None or judged.player == score.winner or not outcome.turn_ends:
+            continue
+        if shot.intent in ("safety", "push_out") and outcome.legal:
+            continue
+        causes = [e.cause_shot for e in recorded_errors(shot) if e.cause_shot is not None]
+        return shot.number, causes[0] if causes else rack.root_shot
+    return None

@@ -141,7 +141,7 @@ WORDS: Mapping[str, str] = {
     "figure_unforced": "Unforced errors",
     "figure_position_not_judged": "Position not judged",
     "figure_decisions_not_judged": "Decision not judged",
-    "figure_errors_not_judged": "Error, unforced or not: not judged",
+    "figure_errors_not_judged": "Errors not judged",
 }
 
 

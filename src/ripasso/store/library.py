@@ -17,6 +17,7 @@ from typing import Any, Literal, cast
 from sqlalchemy import Connection, Engine, create_engine, delete, event, func, insert, select, text
 from sqlalchemy.dialects.sqlite import insert as upsert
 from sqlalchemy.exc import SQLAlchemyError
+from sqlalchemy.pool import QueuePool
 
 from ripasso.core.measures import ShotColumns
 from ripasso.core.measures.columns import FIELDS, Row
@@ -151,10 +152,11 @@ class Library:
         ]
 
     def persons(self) -> list[tuple[str, str]]:
-        """Key and name of everybody who played a session, by name."""
-        person, link = tables.person, tables.session_person
+        """Key and name of everybody who played a session, who struck most shots first."""
+        person, link, figure = tables.person, tables.session_person, tables.shot_figure
+        shots = select(func.count()).where(figure.c.person == person.c.key).scalar_subquery()
         query = select(person.c.key, person.c.name).where(person.c.key.in_(select(link.c.person)))
-        return [(key, name) for key, name in self._pairs(query.order_by(person.c.name))]
+        return self._pairs(query.order_by(shots.desc(), person.c.name))
 
     def columns(self, sessions: Sequence[str] | None = None) -> ShotColumns:
         """The shots of the given sessions (None: of all) as columns."""
@@ -367,12 +369,12 @@ def _engine(path: Path, *, read_only: bool) -> Engine:
     target = f"{uri}?mode={'ro' if read_only else 'rwc'}"
 
     def connect() -> sqlite3.Connection:
-        # The library is used from the window's thread and from background work, never at the same time.
+        # A connection may go from the window's thread to background work, but is never in two at once.
         connection = sqlite3.connect(target, uri=True, timeout=5, check_same_thread=False)
         connection.isolation_level = None  # transactions are begun below, by name
         return connection
 
-    engine = create_engine("sqlite://", creator=connect)
+    engine = create_engine("sqlite://", creator=connect, poolclass=QueuePool, pool_size=4)
 
     @event.listens_for(engine, "connect")
     def prepare(connection: sqlite3.Connection, _record: object) -> None:

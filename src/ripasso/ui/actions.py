@@ -1,4 +1,4 @@
-"""Actions as data: what can be done, its words and its key. Menus, buttons, shortcuts and the key sheet read them.
+"""Actions as data: what can be done, its words and its key; buttons, shortcuts and the key sheet read them.
 
 To add one: an `ActionSpec` in the list of its workspace, and a function for its id where the workspace
 is built; an action without a function is an error at start.
@@ -39,6 +39,7 @@ _SHOWN = {
     "Backspace": "⌫",
     "Return": "↵",
     "PgUp": "PgUp",
+    "Delete": "Del",
     "PgDown": "PgDn",
 }
 

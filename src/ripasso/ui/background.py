@@ -1,4 +1,4 @@
-"""The one door to background work: a function is called off the window's thread, its answer comes back on it."""
+"""The one door to background work: a function runs off the window's thread, its answer comes back on it."""
 
 from __future__ import annotations
 

@@ -13,7 +13,7 @@ from PyQt6.QtGui import QColor, QFont, QFontDatabase, QIcon, QPainter, QPalette,
 from PyQt6.QtSvg import QSvgRenderer
 from PyQt6.QtWidgets import QApplication
 
-from ripasso.ui.resources import FONTS, font_path, icon_svg, style_text
+from ripasso.ui.resources import FONTS, font_path, icon_folder, icon_svg, style_text
 
 FAMILY = "Inter"
 TEXT_PX, CAPTION_PX, FIGURE_PX = 13, 11, 20
@@ -166,6 +166,7 @@ class Theme:
         text = style_text("window")
         for role in sorted(self._roles, key=len, reverse=True):
             text = text.replace("{" + role + "}", self._roles[role])
+        text = text.replace("{icons}", icon_folder())
         for name, size in (("text", TEXT_PX), ("caption", CAPTION_PX), ("figure", FIGURE_PX)):
             text = text.replace(f"{{px.{name}}}", f"{self.px(size)}px")
         return text

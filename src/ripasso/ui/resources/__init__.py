@@ -17,6 +17,11 @@ def font_path(name: str) -> Path:
     return _path("fonts", name)
 
 
+def icon_folder() -> str:
+    """Where the icons are, for style sheets."""
+    return str(files("ripasso.ui.resources") / "icons")
+
+
 def icon_svg(name: str) -> str:
     """The SVG text of a shipped icon."""
     return _path("icons", f"{name}.svg").read_text(encoding="utf-8")

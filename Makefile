@@ -1,0 +1,67 @@
+# Ripasso: `make demo` starts the program with its demo library, `make test` runs everything CI runs.
+# Both work from a bare Debian with Python 3.11 and later; the second start does no set-up.
+
+PYTHON ?= python3
+VENV := .venv
+RUN := $(VENV)/bin/python
+READY := $(VENV)/.ready
+
+# What the Qt, film and vision libraries need of the system; tests/test_system_packages.py holds the list
+# against what they link to.
+SYSTEM_PACKAGES := \
+	python3-venv \
+	libegl1 libgl1 libglib2.0-0 libfontconfig1 libfreetype6 libdbus-1-3 libgssapi-krb5-2 \
+	libx11-6 libx11-xcb1 libxkbcommon0 libxkbcommon-x11-0 \
+	libxcb1 libxcb-cursor0 libxcb-icccm4 libxcb-image0 libxcb-keysyms1 libxcb-randr0 \
+	libxcb-render-util0 libxcb-render0 libxcb-shape0 libxcb-shm0 libxcb-sync1 libxcb-util1 \
+	libxcb-xfixes0 libxcb-xkb1 \
+	xvfb xauth
+
+# Tests run without any network where the system lets us take it away; Python's sockets are refused anyway.
+OFFLINE := $(shell unshare --net true 2>/dev/null && echo unshare --net)
+
+.PHONY: setup demo test bench screenshots schema lock packages clean
+
+setup: $(READY)
+
+packages:
+	@missing=""; for p in $(SYSTEM_PACKAGES); do \
+		dpkg-query -W -f '$${Status}' $$p 2>/dev/null | grep -q 'install ok installed' || missing="$$missing $$p"; \
+	done; \
+	if [ -n "$$missing" ]; then \
+		echo "Installing:$$missing"; \
+		if [ "$$(id -u)" = 0 ]; then SUDO=""; else SUDO="sudo"; fi; \
+		export DEBIAN_FRONTEND=noninteractive; \
+		$$SUDO apt-get update -qq && $$SUDO apt-get install -y -qq --no-install-recommends $$missing >/dev/null; \
+	fi
+
+$(READY): requirements/lock.txt pyproject.toml Makefile
+	@$(MAKE) --no-print-directory packages
+	@echo "Setting up $(VENV)"
+	@$(PYTHON) -m venv $(VENV)
+	@$(RUN) -m pip install --quiet --disable-pip-version-check --require-hashes -r requirements/lock.txt
+	@$(RUN) -m pip install --quiet --disable-pip-version-check --no-build-isolation --no-deps --editable .
+	@touch $(READY)
+
+demo: setup
+	@$(RUN) -m ripasso --demo
+
+test: setup
+	@$(OFFLINE) $(RUN) -m tests.run
+
+bench: setup
+	@$(RUN) -m benchmarks.run
+
+screenshots: setup
+	@QT_QPA_PLATFORM=offscreen $(RUN) -m tests.screenshots docs/screenshots
+
+schema: setup
+	@$(RUN) -m ripasso schema > docs/ripasso-session.schema.json
+
+# Needs uv: python3 -m pip install uv
+lock:
+	uv pip compile --quiet --generate-hashes --no-header --no-annotate --no-emit-index-url \
+		--no-emit-find-links --python-version 3.11 requirements/dev.in -o requirements/lock.txt
+
+clean:
+	rm -rf $(VENV) .mypy_cache .ruff_cache

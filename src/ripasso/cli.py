@@ -1,0 +1,270 @@
+"""The command line: each command loads only what it needs.
+
+Exit codes: 0 done; 1 the input was read but problems were found; 2 unusable arguments or input.
+"""
+
+from __future__ import annotations
+
+import argparse
+import json
+import sys
+from collections.abc import Callable, Sequence
+from pathlib import Path
+from typing import Any, NoReturn
+
+COMMANDS = ("score", "stats", "check", "convert", "schema")
+DONE, PROBLEMS, UNUSABLE = 0, 1, 2
+
+
+class _Parser(argparse.ArgumentParser):
+    """Says what is wrong with the arguments in one line."""
+
+    def error(self, message: str) -> NoReturn:
+        self.exit(UNUSABLE, f"ripasso: {message}\n")
+
+
+class _Unusable(Exception):
+    """Input that cannot be read: one sentence on standard error, exit code 2."""
+
+
+def main(arguments: Sequence[str] | None = None) -> int:
+    """Run the program; returns the exit code."""
+    given = list(sys.argv[1:] if arguments is None else arguments)
+    try:
+        if given and given[0] in COMMANDS:
+            return _command(given)
+        return _window(given)
+    except _Unusable as error:
+        print(f"ripasso: {error}", file=sys.stderr)
+        return UNUSABLE
+    except BrokenPipeError:
+        return DONE
+
+
+def _window(given: list[str]) -> int:
+    parser = _Parser(prog="ripasso", description="Review recorded pool and snooker, shot by shot.")
+    parser.add_argument("session", nargs="?", type=Path, help="a session file to import")
+    parser.add_argument("--library", type=Path, help="the library to open or to make")
+    parser.add_argument("--demo", action="store_true", help="open the demo library")
+    parser.epilog = f"Commands without a window: {', '.join(COMMANDS)}; each has --help."
+    chosen = parser.parse_args(given)
+    from ripasso.ui.app import run
+
+    return run(chosen.library, chosen.session, demo=chosen.demo)
+
+
+def _command(given: list[str]) -> int:
+    parser = _Parser(prog="ripasso")
+    commands = parser.add_subparsers(dest="command", required=True)
+
+    def command(name: str, words: str, call: Callable[[argparse.Namespace], int]) -> argparse.ArgumentParser:
+        made = commands.add_parser(name, help=words, description=words)
+        made.set_defaults(call=call)
+        made.add_argument("--json", action="store_true", help="print one JSON object")
+        return made
+
+    score = command("score", "Apply the rules of the game to what was recorded.", _score)
+    score.add_argument("session", type=Path)
+    stats = command("stats", "The figures of each player.", _stats)
+    stats.add_argument("sessions", type=Path, nargs="+")
+    stats.add_argument("--player", help="only this player (name or id)")
+    check = command("check", "List every problem of a session file with its place.", _check)
+    check.add_argument("session", type=Path)
+    convert = command("convert", "Copy a session between a file and a library.", _convert)
+    convert.add_argument("source", type=Path, help="a session file, or a library")
+    convert.add_argument("target", type=Path, help="a session file, or a library")
+    convert.add_argument("--session", help="which session of a library (title or id)")
+    convert.add_argument("--replace", action="store_true", help="replace a session that differs")
+    command("schema", "Print the JSON Schema of session files.", _schema)
+    chosen = parser.parse_args(given)
+    code: int = chosen.call(chosen)
+    return code
+
+
+def _load(path: Path) -> Any:
+    from ripasso.store.session_file import SessionFileError, load_session
+
+    try:
+        return load_session(path)
+    except SessionFileError as error:
+        raise _Unusable(str(error)) from error
+
+
+def _print_json(value: object) -> None:
+    print(json.dumps(value, ensure_ascii=False, indent=1))
+
+
+def _score(chosen: argparse.Namespace) -> int:
+    from ripasso.review.scoring import score_report
+    from ripasso.review.vocabulary import word
+
+    session = _load(chosen.session)
+    report = score_report(session)
+    if report is None:
+        game = word(session.game) if session.game else "no game"
+        raise _Unusable(f"{chosen.session.name}: the rules of {game} are not known to this version.")
+    if chosen.json:
+        _print_json(report)
+    else:
+        _print_score(report)
+    return PROBLEMS if report["problems"] else DONE
+
+
+def _print_score(report: dict[str, Any]) -> None:
+    from ripasso.review.vocabulary import word, words
+
+    for rack in report["racks"]:
+        end = f"won by {rack['winner']}, {word(rack['ended_by'])}" if rack["ended_by"] else "not finished"
+        print(f"Rack {rack['number']}: {end}")
+        for shot in rack["shots"]:
+            legal = {True: "legal", False: "foul: " + words(shot["fouls"]), None: "not judged"}[shot["legal"]]
+            counted = f", counted {', '.join(shot['counted'])}" if shot["counted"] else ""
+            warned = f"  ({words(shot['warnings'])})" if shot["warnings"] else ""
+            print(f"  {shot['number']:>3}  {shot['player'] or '?':<12} {legal}{counted}{warned}")
+    score = " – ".join(f"{player} {racks}" for player, racks in report["match"]["score"].items())
+    print(f"Match: {score}")
+    for problem in report["problems"]:
+        print(f"{problem['path']}: {problem['problem']}", file=sys.stderr)
+
+
+def _stats(chosen: argparse.Namespace) -> int:
+    from ripasso.review.figures import stats_report
+
+    sessions = [_load(path) for path in chosen.sessions]
+    report = stats_report(sessions, chosen.player)
+    if chosen.player and not report["players"]:
+        raise _Unusable(f"nobody in these sessions is called {chosen.player}.")
+    if chosen.json:
+        _print_json(report)
+    else:
+        _print_stats(report)
+    return DONE
+
+
+def _print_stats(report: dict[str, Any]) -> None:
+    for player in report["players"].values():
+        print(f"{player['name']}: {player['shots']} shots")
+        rates = {"pots": player["pot_success"], **player["position_judged"]}
+        rates["decisions agreed with"] = player["decisions"]["agreement"]
+        for name, rate in rates.items():
+            if rate["of"]:
+                interval = f"({100 * rate['low']:.0f}–{100 * rate['high']:.0f} %)"
+                share = f"{100 * rate['rate']:>4.0f} %"
+                print(f"  {name.replace('_', ' '):<24}{share} {interval:<12} {rate['made']} of {rate['of']}")
+        errors = player["errors"]
+        per_100 = errors["per_100_shots"]["rate"]
+        rate_text = f"{per_100:.1f} per 100 shots" if per_100 is not None else "no shots"
+        print(f"  unforced errors         {errors['unforced_total']:>4} {rate_text}")
+
+
+def _check(chosen: argparse.Namespace) -> int:
+    from ripasso.review.scoring import score_of
+    from ripasso.store.session_file import SessionFileError, load_session
+
+    problems: list[dict[str, str]] = []
+    try:
+        session = load_session(chosen.session)
+    except SessionFileError as error:
+        if not error.problems:
+            raise _Unusable(str(error)) from error
+        problems = [{"path": p.path, "problem": p.text} for p in error.problems]
+    else:
+        score = score_of(session)
+        for path, text in score.problems if score else ():
+            problems.append({"path": path, "problem": text})
+    if chosen.json:
+        _print_json({"format": "ripasso-check", "version": 1, "problems": problems})
+    else:
+        for problem in problems:
+            print(f"{problem['path']}: {problem['problem']}")
+        if not problems:
+            print(f"{chosen.session.name} is in order.")
+    return PROBLEMS if problems else DONE
+
+
+def _is_session_file(path: Path) -> bool:
+    return path.name.endswith(".json")
+
+
+def _convert(chosen: argparse.Namespace) -> int:
+    from_file, to_file = _is_session_file(chosen.source), _is_session_file(chosen.target)
+    if from_file and to_file:
+        return _write(_load(chosen.source), chosen.target)
+    if from_file:
+        return _import(_load(chosen.source), chosen.target, replace=chosen.replace)
+    if to_file:
+        return _export(chosen.source, chosen.session, chosen.target)
+    raise _Unusable("one of the two must be a session file (.ripasso.json).")
+
+
+def _write(session: Any, path: Path) -> int:
+    from ripasso.store.session_file import SessionFileError, save_session
+
+    try:
+        save_session(session, path)
+    except SessionFileError as error:
+        raise _Unusable(str(error)) from error
+    return DONE
+
+
+def _open_library(path: Path, *, create: bool) -> Any:
+    from ripasso.store.library import LibraryError, open_library
+
+    try:
+        return open_library(path, create=create)
+    except LibraryError as error:
+        raise _Unusable(str(error)) from error
+
+
+def _import(session: Any, path: Path, *, replace: bool) -> int:
+    from ripasso.review.document import Document
+    from ripasso.review.edits import add_session, replace_session
+    from ripasso.review.model import dump
+    from ripasso.store.library import LibraryError
+
+    library = _open_library(path, create=True)
+    try:
+        if library.read_only:
+            raise _Unusable(library.notice)
+        document = Document(library)
+        there = document.session(session.id)
+        if there is None:
+            document.run(add_session(session))
+        elif dump(there.session) == dump(session):
+            print(f"{session.title} is in the library already, and equal.")
+        elif replace:
+            document.run(replace_session(there, session))
+        else:
+            words = f"ripasso: {session.title} is in the library already and differs; --replace replaces it."
+            print(words, file=sys.stderr)
+            return PROBLEMS
+    except LibraryError as error:
+        raise _Unusable(str(error)) from error
+    finally:
+        library.close()
+    return DONE
+
+
+def _export(source: Path, wanted: str | None, target: Path) -> int:
+    from ripasso.review.document import Document
+
+    library = _open_library(source, create=False)
+    try:
+        lines = library.sessions()
+        chosen = [line for line in lines if wanted is None or wanted in (line.key, line.title)]
+        if len(chosen) != 1:
+            titles = ", ".join(f"“{line.title}”" for line in lines) or "nothing"
+            raise _Unusable(f"which session? --session names one of: {titles}.")
+        snapshot = Document(library).session(chosen[0].key)
+        if snapshot is None:
+            raise _Unusable(f"{chosen[0].title} is gone.")
+        return _write(snapshot.session, target)
+    finally:
+        library.close()
+
+
+def _schema(_chosen: argparse.Namespace) -> int:
+    from ripasso.review.reading import session_schema
+
+    _print_json(session_schema())
+    return DONE

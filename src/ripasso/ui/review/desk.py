@@ -1,0 +1,331 @@
+"""What Review has in hand, without a window: session, shot, half-typed entry, and the work of the keys.
+
+The desk turns keys into commands of the document and says in a sentence what it cannot understand.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from ripasso.core.rules import RackScore, ShotScore
+from ripasso.core.rules.pool import opponent
+from ripasso.review.command import Command
+from ripasso.review.document import Changed, Document, ReadOnly
+from ripasso.review.edits import REMOVE, Path, RefusedEdit, remove_shot, set_values
+from ripasso.review.marking import Moment, NothingToMark, mark_rest, mark_strike
+from ripasso.review.model import Shot
+from ripasso.review.notice import Notice
+from ripasso.review.snapshot import RackRow, ShotRow, Snapshot
+from ripasso.review.tagging import (
+    Context,
+    Entry,
+    NotUnderstood,
+    digit_values,
+    is_set,
+    pocket_values,
+    tag_values,
+)
+from ripasso.review.vocabulary import word
+from ripasso.store import LibraryError
+
+Say = Callable[[str, str], None]
+
+
+class ReviewDesk:
+    """The selection and the keys of Review. Listen to `changed` for anything that may look different."""
+
+    def __init__(self, document: Document, say: Say) -> None:
+        self._document = document
+        self._say = say
+        self._session: str | None = None
+        self._shot: str | None = None
+        self._entry = Entry()
+        self._typed: list[Command] = []
+        self.changed: Notice[None] = Notice()
+        document.changed.listen(self._follow)
+
+    # What is in hand
+
+    @property
+    def snapshot(self) -> Snapshot | None:
+        """The session in hand as it stands."""
+        return self._document.session(self._session) if self._session else None
+
+    @property
+    def shot(self) -> ShotRow | None:
+        """The shot in hand."""
+        snapshot = self.snapshot
+        return snapshot.shot(self._shot) if snapshot and self._shot else None
+
+    @property
+    def rack(self) -> RackRow | None:
+        """The rack of the shot in hand, the last one when there is none."""
+        snapshot, shot = self.snapshot, self.shot
+        if snapshot is None:
+            return None
+        if shot is not None:
+            return snapshot.rack(shot.rack)
+        return snapshot.racks[-1] if snapshot.racks else None
+
+    @property
+    def rack_score(self) -> RackScore | None:
+        """The rack in hand by the rules."""
+        snapshot, rack = self.snapshot, self.rack
+        if snapshot is None or rack is None or snapshot.score is None:
+            return None
+        return snapshot.score.racks[snapshot.rack_index(rack.key)]
+
+    @property
+    def shot_score(self) -> ShotScore | None:
+        """The shot in hand by the rules."""
+        shot, score, rack = self.shot, self.rack_score, self.rack
+        if shot is None or score is None or rack is None:
+            return None
+        place = [s.key for s in rack.shots].index(shot.key)
+        return score.shots[place]
+
+    @property
+    def waits_for(self) -> str:
+        """What a half-typed entry waits for, in words; empty when it waits for nothing."""
+        if self._entry.first_contact:
+            return "The number of the ball that was hit first"
+        return ""
+
+    def is_set(self, tag: str) -> bool:
+        """Whether the shot in hand already says what the tag says."""
+        shot = self.shot
+        if shot is None:
+            return False
+        if tag == "foul_first":
+            return self._entry.first_contact
+        return is_set(shot.record, tag)
+
+    # Choosing
+
+    def open(self, session: str, shot: str | None = None) -> None:
+        """Take a session in hand, at a shot or at its first."""
+        self._session = session
+        snapshot = self.snapshot
+        if snapshot is None:
+            self._session = None
+        first = snapshot.shots[0].key if snapshot and snapshot.shots else None
+        self._choose(shot or first)
+
+    def close(self) -> None:
+        """Put the session away."""
+        self._session = None
+        self._choose(None)
+
+    def choose(self, shot: str) -> None:
+        """Take a shot in hand."""
+        if shot != self._shot:
+            self._choose(shot)
+
+    def step(self, by: int) -> None:
+        """The next shot (1) or the one before (-1), across racks."""
+        snapshot, shot = self.snapshot, self.shot
+        if snapshot is None or shot is None:
+            return
+        place = [s.key for s in snapshot.shots].index(shot.key) + by
+        if 0 <= place < len(snapshot.shots):
+            self._choose(snapshot.shots[place].key)
+
+    def step_rack(self, by: int) -> None:
+        """The first shot of the next rack (1) or of the one before (-1)."""
+        snapshot, rack = self.snapshot, self.rack
+        if snapshot is None or rack is None:
+            return
+        place = snapshot.rack_index(rack.key) + by
+        if 0 <= place < len(snapshot.racks) and snapshot.racks[place].shots:
+            self._choose(snapshot.racks[place].shots[0].key)
+
+    def next_unjudged(self) -> None:
+        """The next shot, from the one in hand on, of which nothing is judged yet."""
+        snapshot, shot = self.snapshot, self.shot
+        if snapshot is None or shot is None:
+            return
+        place = [s.key for s in snapshot.shots].index(shot.key) + 1
+        later = (*snapshot.shots[place:], *snapshot.shots[:place])
+        found = next((s for s in later if not judged(s.record)), None)
+        if found is None:
+            self._say("Every shot of this session is judged.", "good")
+        else:
+            self._choose(found.key)
+
+    def _choose(self, shot: str | None) -> None:
+        self._shot = shot
+        self._entry = Entry()
+        self._typed.clear()
+        self.changed.tell(None)
+
+    # Keys
+
+    def tag(self, name: str) -> None:
+        """One key that says something of the shot in hand."""
+        if name == "foul_first":
+            self._entry = Entry(first_contact=not self._entry.first_contact)
+            self.changed.tell(None)
+            return
+        context = self._context()
+        if context is not None:
+            self._tell(lambda: (tag_values(context, name), Entry()), f"Say {word(name)}")
+
+    def digit(self, digit: str) -> None:
+        """A digit: a ball."""
+        context, entry = self._context(), self._entry
+        if context is not None:
+            self._tell(lambda: digit_values(context, entry, digit), f"Say ball {digit}")
+
+    def pocket(self, pocket: str) -> None:
+        """A pocket's letter."""
+        context, entry = self._context(), self._entry
+        if context is not None:
+            self._tell(lambda: (pocket_values(context, entry, pocket), Entry()), f"Say {word(pocket)}")
+
+    def set_note(self, text: str) -> None:
+        """The note of the shot in hand; an empty one takes it away."""
+        shot = self.shot
+        if shot is not None and (shot.record.note or "") != text:
+            self._set({("note",): text or REMOVE}, "Write a note")
+
+    def other_player(self) -> None:
+        """The other player struck the shot in hand."""
+        snapshot, shot = self.snapshot, self.shot
+        if snapshot is None or shot is None:
+            return
+        players = tuple(p.id for p in snapshot.head.players or () if not p.ghost)
+        other = opponent(players, shot.record.player)
+        if other is None or other == shot.record.player:
+            self._say("This session has no other player.", "plain")
+        else:
+            self._set({("player",): other}, "Change the player")
+
+    def strike(self, at: Moment) -> None:
+        """Mark a strike; the shot it belongs to is taken in hand."""
+        snapshot = self.snapshot
+        if snapshot is None:
+            return
+        command, shot = mark_strike(snapshot, at, self._shot)
+        if self._run(command):
+            self._choose(shot)
+
+    def rest(self, at: Moment) -> None:
+        """Mark all balls at rest for the last shot struck before."""
+        snapshot = self.snapshot
+        if snapshot is None:
+            return
+        try:
+            command, shot = mark_rest(snapshot, at)
+        except NothingToMark as error:
+            self._say(str(error), "plain")
+            return
+        if self._run(command):
+            self.choose(shot)
+
+    def delete_shot(self) -> None:
+        """Take the shot in hand away; the one before is taken in hand."""
+        snapshot, shot = self.snapshot, self.shot
+        if snapshot is None or shot is None:
+            return
+        keys = [s.key for s in snapshot.shots]
+        place = keys.index(shot.key)
+        rest = keys[:place] + keys[place + 1 :]
+        if self._run(remove_shot(snapshot, shot.key)):
+            self._say(f"Shot {shot.record.number} is gone; Ctrl+Z brings it back.", "plain")
+            self._choose(rest[max(0, place - 1)] if rest else None)
+
+    def take_back(self) -> None:
+        """Take back the last key that was pressed for this shot."""
+        if self._entry != Entry():
+            self._entry = Entry()
+            self.changed.tell(None)
+        if not self._typed or self._document.last_command is not self._typed[-1]:
+            self._say("Nothing more was typed for this shot; Ctrl+Z goes back further.", "plain")
+            return
+        self.undo()
+
+    def undo(self) -> None:
+        """Undo the last command of the window, whatever it was."""
+        self._history(self._document.undo, "There is nothing to undo.", "Undone")
+
+    def redo(self) -> None:
+        """Do again what was undone last."""
+        self._history(self._document.redo, "There is nothing to do again.", "Done again")
+
+    # How it is done
+
+    def _context(self) -> Context | None:
+        snapshot, shot = self.snapshot, self.shot
+        if snapshot is None or shot is None:
+            self._say("No shot is in hand; F marks a strike and begins one.", "plain")
+            return None
+        return Context(shot.record, snapshot.head.game, self.shot_score)
+
+    def _tell(self, build: Callable[[], tuple[dict[Path, object], Entry]], label: str) -> None:
+        try:
+            values, entry = build()
+        except NotUnderstood as error:
+            self._say(str(error), "plain")
+            return
+        self._set(values, label)
+        self._entry = entry
+        self.changed.tell(None)
+
+    def _set(self, values: dict[Path, object], label: str) -> None:
+        snapshot, shot = self.snapshot, self.shot
+        if snapshot is None or shot is None:
+            return
+        try:
+            command = set_values(snapshot, "shot", shot.key, values, label)
+        except RefusedEdit as error:
+            self._say(str(error), "bad")
+            return
+        if self._run(command):
+            self._typed.append(command)
+
+    def _run(self, command: Command) -> bool:
+        try:
+            self._document.run(command)
+        except (LibraryError, ReadOnly) as error:
+            self._say(str(error), "bad")
+            return False
+        return True
+
+    def _history(self, move: Callable[[], Command | None], nothing: str, done: str) -> None:
+        try:
+            command = move()
+        except (LibraryError, ReadOnly) as error:
+            self._say(str(error), "bad")
+            return
+        if command is None:
+            self._say(nothing, "plain")
+            return
+        self._say(f"{done}: {command.label[:1].lower()}{command.label[1:]}.", "plain")
+
+    def _follow(self, change: Changed) -> None:
+        """Keep the selection where the change happened, and drop what is gone."""
+        if change.cause == "undone" and self._typed and self._typed[-1] is change.command:
+            self._typed.pop()
+        if change.command.session != self._session:
+            return
+        snapshot = self.snapshot
+        if snapshot is None:
+            self.close()
+            return
+        if change.cause != "done":
+            touched = [c.key for c in change.command.changes if c.table == "shot"]
+            here = next((key for key in touched if snapshot.shot(key)), None)
+            if here is not None and here != self._shot:
+                self._choose(here)
+                return
+        if self._shot is None or snapshot.shot(self._shot) is None:
+            self._choose(snapshot.shots[-1].key if snapshot.shots else None)
+            return
+        self.changed.tell(None)
+
+
+def judged(shot: Shot) -> bool:
+    """Whether anything was judged of the shot: its position, the decision, or an error."""
+    return bool(
+        (shot.result and shot.result.position) or (shot.decision and shot.decision.verdict) or shot.error
+    )

@@ -1,0 +1,110 @@
+"""Which film belongs to the shot in hand, and what time it is there: the bridge between desk and player."""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Callable
+from pathlib import Path
+
+from ripasso.review.document import Document
+from ripasso.review.edits import set_values
+from ripasso.review.marking import Moment, strike_of
+from ripasso.review.model import Recording, dump
+from ripasso.review.snapshot import Snapshot
+from ripasso.ui.review.desk import ReviewDesk
+from ripasso.ui.review.film_player import FilmPlayer
+
+#: The recording of a session without film: its times are seconds of the clock since the first mark.
+CLOCK = "clock"
+
+
+class FilmDesk:
+    """Opens the film of the session in hand, goes to its marks, and tells the moment for a new one."""
+
+    def __init__(
+        self, document: Document, desk: ReviewDesk, player: FilmPlayer, say: Callable[[str, str], None]
+    ) -> None:
+        self._document, self._desk, self._player, self._say = document, desk, player, say
+        self._opened: tuple[str, str] | None = None
+        self._clock_start: float | None = None
+
+    @property
+    def recording(self) -> Recording | None:
+        """The recording of the shot in hand, else the session's first film."""
+        snapshot, shot = self._desk.snapshot, self._desk.shot
+        recordings = (snapshot.head.recordings if snapshot else None) or ()
+        wanted = shot.record.recording if shot else None
+        for recording in recordings:
+            if recording.id == wanted:
+                return recording
+        return next((r for r in recordings if r.file), None)
+
+    @property
+    def has_film(self) -> bool:
+        """The session in hand names a film, whether or not it can be opened."""
+        recording = self.recording
+        return recording is not None and bool(recording.file)
+
+    def put_away(self) -> None:
+        """Close the film and forget the clock, as when another session is taken in hand."""
+        self._player.close()
+        self._opened, self._clock_start = None, None
+
+    def follow(self) -> bool:
+        """Open the film that belongs to the shot in hand; True when it is a new one."""
+        recording = self.recording
+        if recording is None or not recording.file:
+            if self._opened is not None:
+                self._player.close()
+            self._opened = None
+            return False
+        place = (recording.id, recording.file)
+        if self._opened == place:
+            return False
+        self._opened = place
+        moment = strike_of(self._desk.shot.record) if self._desk.shot else None
+        self._player.open(Path(recording.file), max(0.0, moment.t) if moment else 0.0)
+        return True
+
+    def moment(self) -> Moment | None:
+        """Now: the frame on screen, or the clock where there is no film; None is explained."""
+        snapshot, recording = self._desk.snapshot, self.recording
+        if snapshot is None:
+            return None
+        if recording is None or not recording.file:
+            return self._clock_moment(snapshot)
+        time_s = self._player.time_s
+        if time_s is None:
+            self._say("The film is not open, so there is no frame to mark.", "bad")
+            return None
+        return Moment(recording.id, round(time_s, 6))
+
+    def _clock_moment(self, snapshot: Snapshot) -> Moment:
+        """Seconds since the first mark; a later sitting goes on a second after the last mark."""
+        now = time.monotonic()
+        if self._clock_start is None:
+            recordings = snapshot.head.recordings or ()
+            if not any(r.id == CLOCK for r in recordings):
+                listed = [*(dump(r) for r in recordings), {"id": CLOCK}]
+                label = "Take the time from the clock"
+                self._document.run(
+                    set_values(snapshot, "session", snapshot.key, {("recordings",): listed}, label)
+                )
+            marked = [s.record for s in snapshot.shots if s.record.recording == CLOCK]
+            last = max((float(s.t_rest or s.t_strike or 0) for s in marked), default=-1.0)
+            self._clock_start = now - (last + 1.0)
+        return Moment(CLOCK, round(now - self._clock_start, 3))
+
+    def to_mark(self, *, rest: bool) -> None:
+        """Show the strike of the shot in hand, or its end."""
+        shot = self._desk.shot
+        if shot is None or shot.record.t_strike is None:
+            return
+        end = shot.record.t_rest if rest else None
+        self._player.pause()
+        self._player.seek(float(end if end is not None else shot.record.t_strike))
+
+    def move(self, seconds: float) -> None:
+        """So many seconds on, or back."""
+        if self._player.time_s is not None:
+            self._player.seek(self._player.time_s + seconds)

@@ -1,0 +1,84 @@
+"""The board of keys: everything one key can say of a shot, in groups, what is said filled in."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QGridLayout, QVBoxLayout, QWidget
+
+from ripasso.ui.actions import ActionBook
+from ripasso.ui.review.desk import ReviewDesk
+from ripasso.ui.theme import Theme
+from ripasso.ui.widgets.basics import label
+from ripasso.ui.widgets.key_button import KeyButton
+
+#: Columns of the board; each has a caption and its actions from top to bottom.
+COLUMNS: tuple[tuple[str, tuple[str, ...]], ...] = (
+    ("Mark", ("strike", "rest", "take_back", "other_player", "note")),
+    ("Shot", ("intent_safety", "intent_escape", "intent_push_out", "intent_two_way", "intent_break")),
+    ("Result", ("potted", "missed", "missed_thick", "missed_thin", "luck_fluke")),
+    ("Position", ("position_good", "position_playable", "position_lost", "pace_short", "pace_long")),
+    ("Line, angle", ("side_wrong", "angle_too_straight", "angle_too_steep")),
+    ("Judgement", ("decision_agree", "decision_other", "unforced", "forced")),
+    ("Foul", ("foul_scratch", "foul_first", "foul_no_contact", "foul_no_cushion", "other_foul_double_hit")),
+)
+_TONES = {
+    "potted": "good",
+    "missed": "bad",
+    "missed_thick": "bad",
+    "missed_thin": "bad",
+    "position_good": "good",
+    "position_lost": "bad",
+    "pace_short": "bad",
+    "pace_long": "bad",
+    "side_wrong": "bad",
+    "angle_too_straight": "bad",
+    "angle_too_steep": "bad",
+    "decision_agree": "good",
+    "decision_other": "unsure",
+    "luck_fluke": "unsure",
+    "unforced": "bad",
+    "foul_scratch": "bad",
+    "foul_first": "bad",
+    "foul_no_contact": "bad",
+    "foul_no_cushion": "bad",
+    "other_foul_double_hit": "bad",
+}
+_COMMANDS = ("strike", "rest", "take_back", "other_player", "note")
+
+
+class KeyBoard(QWidget):
+    """Buttons for the keys of Review."""
+
+    def __init__(self, theme: Theme, desk: ReviewDesk, actions: ActionBook) -> None:
+        super().__init__()
+        self._desk = desk
+        self._buttons: dict[str, KeyButton] = {}
+        grid = QGridLayout(self)
+        grid.setContentsMargins(0, 0, 0, 0)
+        grid.setHorizontalSpacing(6)
+        grid.setVerticalSpacing(0)
+        for column, (caption, names) in enumerate(COLUMNS):
+            stack = QVBoxLayout()
+            stack.setSpacing(3)
+            stack.addWidget(label(caption, "caption"))
+            for name in names:
+                button = KeyButton(theme, actions[name], actions.spec(name).hint, _TONES.get(name, "ink"))
+                self._buttons[name] = button
+                stack.addWidget(button)
+            stack.addStretch(1)
+            grid.addLayout(stack, 0, column, Qt.AlignmentFlag.AlignTop)
+            grid.setColumnStretch(column, 1)
+
+    def refresh(self) -> None:
+        """Fill in what is said of the shot in hand."""
+        has_shot = self._desk.shot is not None
+        for name, button in self._buttons.items():
+            if name in _COMMANDS:
+                button.setEnabled(has_shot or name in ("strike", "rest"))
+            else:
+                button.setEnabled(has_shot)
+                button.set_chosen(self._desk.is_set(name))
+
+    def button(self, name: str) -> KeyButton:
+        """The button of an action."""
+        return self._buttons[name]

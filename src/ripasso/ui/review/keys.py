@@ -1,0 +1,101 @@
+"""The keys of Review, as data. The left hand has the pockets, the right hand the judgement.
+
+A key stands for one thing only. To change one: here, and nowhere else.
+"""
+
+from __future__ import annotations
+
+from ripasso.review.vocabulary import word
+from ripasso.ui.actions import ActionSpec
+
+#: Letters of the six pockets in the shape seen: from the side, and from the head end.
+POCKET_KEYS = {
+    "side": {
+        "head_left": ("Q", "Num+7"),
+        "side_left": ("W", "Num+8"),
+        "foot_left": ("E", "Num+9"),
+        "head_right": ("A", "Num+1"),
+        "side_right": ("S", "Num+2"),
+        "foot_right": ("D", "Num+3"),
+    },
+    "end": {
+        "foot_left": ("Q", "Num+7"),
+        "foot_right": ("W", "Num+9"),
+        "side_left": ("A", "Num+4"),
+        "side_right": ("S", "Num+6"),
+        "head_left": ("Z", "Num+1"),
+        "head_right": ("X", "Num+3"),
+    },
+}
+
+
+def _say(name: str, group: str, *keys: str, tip: str = "") -> ActionSpec:
+    return ActionSpec(name, word(name), keys, group, tip)
+
+
+def _do(name: str, text: str, group: str, *keys: str, tip: str = "") -> ActionSpec:
+    return ActionSpec(name, text, keys, group, tip)
+
+
+TAG_ACTIONS: tuple[ActionSpec, ...] = (
+    _do("intent_pot", "pot", "Shot", "Shift+G", tip="meant as a pot"),
+    _do("intent_safety", "safety", "Shot", "H", tip="meant as a safety"),
+    _do("intent_escape", "escape", "Shot", "Shift+H", tip="an escape from a snooker"),
+    _do("intent_push_out", "push-out", "Shot", "P", tip="a push-out"),
+    _do("intent_two_way", "two-way", "Shot", "Shift+P", tip="a pot with safety in mind"),
+    _do("intent_break", "break", "Shot", "Shift+B", tip="the break of the rack"),
+    _say("potted", "Result", "G", tip="the meant ball fell where it was meant to"),
+    _say("missed", "Result", "M", tip="nothing fell"),
+    _do("missed_thick", "thick", "Result", "C", tip="missed thick"),
+    _do("missed_thin", "thin", "Result", "V", tip="missed thin"),
+    _do("luck_fluke", "fluke", "Result", "Shift+M", tip="it fell by luck"),
+    _do("position_good", "good", "Position", "J", tip="position good"),
+    _do("position_playable", "playable", "Position", "K", tip="position playable"),
+    _do("position_lost", "lost", "Position", "L", tip="position lost"),
+    _say("pace_short", "Position", "I", tip="the cue ball stopped short"),
+    _say("pace_long", "Position", "O", tip="the cue ball ran long"),
+    _say("side_wrong", "Missed by", "B", tip="on the wrong side of the next ball's line"),
+    _say("angle_too_straight", "Missed by", ",", tip="the angle left is too straight"),
+    _say("angle_too_steep", "Missed by", ".", tip="the angle left is too steep"),
+    _say("decision_agree", "Judgement", "Y", tip="the right shot was chosen"),
+    _say("decision_other", "Judgement", "T", tip="another shot was better"),
+    _say("unforced", "Judgement", "U", tip="the error was unforced"),
+    _say("forced", "Judgement", "Shift+U", tip="the error was forced"),
+    _say("foul_scratch", "Foul", "0", tip="the cue ball fell or left the table"),
+    _do("foul_first", "hit first", "Foul", "F2", tip="then the number of the ball that was hit first"),
+    _do("foul_no_contact", "no ball hit", "Foul", "F3"),
+    _say("foul_no_cushion", "Foul", "F4", tip="no ball reached a cushion after the contact"),
+    _do("other_foul_double_hit", "double hit", "Foul", "F6"),
+)
+
+COMMAND_ACTIONS: tuple[ActionSpec, ...] = (
+    _do("strike", "strike", "Mark", "F", tip="mark the strike at the frame on screen"),
+    _do("rest", "at rest", "Mark", "R", tip="mark all balls at rest"),
+    _do("note", "note", "Judgement", "N", tip="write a note; Return keeps it"),
+    _do("take_back", "take back", "Mark", "Backspace", tip="take the last key of this shot back"),
+    _do("other_player", "player", "Mark", "Shift+S", tip="the other player struck this shot"),
+    _do("delete_shot", "take shot away", "Mark", "Delete"),
+    _do("play", "play", "Film", "Space", tip="play and pause"),
+    _do("frame_forward", "frame on", "Film", "Right", tip="one frame on"),
+    _do("frame_back", "frame back", "Film", "Left", tip="one frame back"),
+    _do("second_forward", "second on", "Film", "Shift+Right", tip="one second on"),
+    _do("second_back", "second back", "Film", "Shift+Left", tip="one second back"),
+    _do("to_strike", "to the strike", "Film", "Home", tip="back to the strike of this shot"),
+    _do("to_rest", "to rest", "Film", "End", tip="to the end of this shot"),
+    _do("shot_next", "next shot", "Rack", "Down"),
+    _do("shot_previous", "shot before", "Rack", "Up"),
+    _do("rack_next", "next rack", "Rack", "PgDown"),
+    _do("rack_previous", "rack before", "Rack", "PgUp"),
+    _do("next_unjudged", "next unjudged shot", "Rack", "Shift+N"),
+    _do("turn", "turn the table", "View", "Shift+T", tip="see the table from the side or from the head end"),
+    _do("film_large", "film large", "View", "F9", tip="let the film fill the space, and back"),
+    _do("table_large", "table large", "View", "F10", tip="let the table fill the space, and back"),
+)
+
+POCKET_ACTIONS: tuple[ActionSpec, ...] = tuple(
+    ActionSpec(f"pocket_{name}", word(name), keys, "Pocket") for name, keys in POCKET_KEYS["side"].items()
+)
+BALL_ACTIONS: tuple[ActionSpec, ...] = tuple(
+    ActionSpec(f"ball_{n}", f"ball {n}", (str(n),), "Ball") for n in range(1, 10)
+)
+ACTIONS = (*COMMAND_ACTIONS, *TAG_ACTIONS, *POCKET_ACTIONS, *BALL_ACTIONS)

@@ -1,0 +1,129 @@
+"""The slip of the shot in hand: what was said, what the rules make of it, and the note."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtGui import QKeyEvent
+from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
+
+from ripasso.review.describing import chips, outcome_words, player_name, shot_title
+from ripasso.review.vocabulary import clock
+from ripasso.ui.review.desk import ReviewDesk
+from ripasso.ui.theme import Theme
+from ripasso.ui.widgets.basics import label
+from ripasso.ui.widgets.chips import ChipRow
+
+
+class NoteLine(QLineEdit):
+    """One line for a note. Return keeps it, Escape leaves it as it was."""
+
+    left = pyqtSignal()
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setPlaceholderText("N writes a note")
+        self.setAccessibleName("Note on the shot")
+        self.setFocusPolicy(Qt.FocusPolicy.ClickFocus | Qt.FocusPolicy.TabFocus)
+        self._stored = ""
+
+    def show_note(self, text: str) -> None:
+        """The stored note; what is being typed is not disturbed."""
+        if text != self._stored or not self.hasFocus():
+            self._stored = text
+            if self.text() != text:
+                self.setText(text)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is not None and event.key() == Qt.Key.Key_Escape:
+            self.setText(self._stored)
+            self.left.emit()
+            return
+        super().keyPressEvent(event)
+
+
+class Slip(QWidget):
+    """Reads the desk; only the note is written here."""
+
+    left = pyqtSignal()
+
+    def __init__(self, theme: Theme, desk: ReviewDesk) -> None:
+        super().__init__()
+        self._desk = desk
+        self._shown: str | None = None
+        self._title, self._player = label("", "title"), label("", "caption")
+        self._chips = ChipRow(theme)
+        self._waiting = label("", "caption")
+        self._outcome = label("", wrap=True)
+        self._warning = label("", wrap=True)
+        self._warning.setStyleSheet(f"color: {theme.hex('unsure')}")
+        self._marks = label("", "caption")
+        self._lesson = label("", wrap=True)
+        self.note = NoteLine()
+        self.note.editingFinished.connect(self._keep_note)
+        self.note.returnPressed.connect(self.left.emit)
+        self.note.left.connect(self.left.emit)
+        top = QHBoxLayout()
+        top.addWidget(self._title)
+        top.addStretch(1)
+        top.addWidget(self._player)
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.setSpacing(8)
+        layout.addLayout(top)
+        for part in (self._chips, self._waiting, self._outcome, self._warning):
+            layout.addWidget(part)
+        layout.addWidget(self._marks)
+        layout.addStretch(1)
+        layout.addWidget(self._lesson)
+        layout.addWidget(self.note)
+
+    def refresh(self) -> None:
+        """Show the shot in hand."""
+        snapshot, shot = self._desk.snapshot, self._desk.shot
+        if snapshot is None:
+            return
+        self._show_lesson()
+        self.note.setEnabled(shot is not None)
+        if shot is None:
+            self._title.setText("No shot in hand")
+            self._player.setText("")
+            self._chips.show_chips([])
+            for part in (self._outcome, self._warning, self._marks, self._waiting):
+                part.setText("")
+            self.note.show_note("")
+            return
+        if self._shown is not None and self._shown != shot.key:
+            self.note.clearFocus()
+        self._shown = shot.key
+        record, judged = shot.record, self._desk.shot_score
+        self._title.setText(shot_title(record, judged))
+        self._player.setText(player_name(snapshot.head, record.player))
+        self._chips.show_chips(chips(record))
+        words, warnings = outcome_words(snapshot.head, judged)
+        told = record.facts is not None or not warnings
+        self._outcome.setText(words if told else "")
+        self._warning.setText(". ".join(warnings))
+        self._warning.setVisible(bool(warnings))
+        self._waiting.setText(self._desk.waits_for)
+        self._waiting.setVisible(bool(self._desk.waits_for))
+        self._marks.setText(_marks(record.t_strike, record.t_rest))
+        self.note.show_note(record.note or "")
+
+    def _show_lesson(self) -> None:
+        rack = self._desk.rack
+        lesson = rack.record.lesson if rack else None
+        self._lesson.setText(f"Lesson: {lesson}" if lesson else "")
+        self._lesson.setVisible(bool(lesson))
+
+    def _keep_note(self) -> None:
+        shot = self._desk.shot
+        if shot is not None and shot.key == self._shown:
+            self._desk.set_note(self.note.text().strip())
+
+
+def _marks(strike: float | None, rest: float | None) -> str:
+    if strike is None:
+        return "Not marked on film; F marks the strike"
+    if rest is None:
+        return f"Struck at {clock(strike)}; R marks all at rest"
+    return f"Struck at {clock(strike)}, at rest after {rest - strike:.1f} s"

@@ -1,0 +1,148 @@
+"""The bar under the film: play, speed, and a strip of the whole film with its shots as blocks."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from PyQt6.QtCore import QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QSizePolicy, QWidget
+
+from ripasso.review.vocabulary import clock
+from ripasso.ui.actions import ActionBook
+from ripasso.ui.review.film_player import SPEEDS
+from ripasso.ui.theme import Theme
+from ripasso.ui.widgets.basics import label
+
+
+@dataclass(frozen=True)
+class Block:
+    """A shot on the strip, in seconds; without an end it is drawn short."""
+
+    key: str
+    start_s: float
+    end_s: float | None
+
+
+class FilmStrip(QWidget):
+    """The film from start to end. A click or a drag seeks (`sought` brings the time)."""
+
+    sought = pyqtSignal(float)
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self._theme = theme
+        self._duration_s = 0.0
+        self._time_s = 0.0
+        self._blocks: tuple[Block, ...] = ()
+        self._selected: str | None = None
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+        self.setAccessibleName("Shots on the film")
+        self.setToolTip("Click or drag to go to a place of the film")
+
+    def show_film(self, duration_s: float) -> None:
+        """The length of the film, 0 for none."""
+        self._duration_s = duration_s
+        self.update()
+
+    def show_time(self, time_s: float) -> None:
+        """Where the film is."""
+        self._time_s = time_s
+        self.update()
+
+    def show_blocks(self, blocks: tuple[Block, ...], selected: str | None) -> None:
+        """The shots, one of them in hand."""
+        self._blocks, self._selected = blocks, selected
+        self.setAccessibleDescription(f"{len(blocks)} shots marked")
+        self.update()
+
+    def sizeHint(self) -> QSize:
+        return QSize(300, self._theme.px(26))
+
+    def _x(self, time_s: float) -> float:
+        return time_s / self._duration_s * self.width() if self._duration_s else 0.0
+
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        theme, height = self._theme, self.height()
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(theme.colour("sunken"))
+        painter.drawRoundedRect(QRectF(self.rect()), 4, 4)
+        if not self._duration_s:
+            return
+        for block in self._blocks:
+            end = block.end_s if block.end_s is not None else block.start_s + 0.6
+            left, right = self._x(block.start_s), self._x(max(end, block.start_s))
+            chosen = block.key == self._selected
+            painter.setBrush(theme.colour("accent" if chosen else "control"))
+            painter.drawRoundedRect(QRectF(left, 4, max(3.0, right - left), height - 8), 2, 2)
+        painter.setPen(QPen(theme.colour("ink"), 2))
+        x = self._x(self._time_s)
+        painter.drawLine(int(x), 0, int(x), height)
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        self._seek(event)
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        self._seek(event)
+
+    def _seek(self, event: QMouseEvent | None) -> None:
+        if event is not None and self._duration_s and self.width():
+            share = min(1.0, max(0.0, event.position().x() / self.width()))
+            self.sought.emit(share * self._duration_s)
+
+
+class Transport(QWidget):
+    """Play button, steps, speed, strip and time."""
+
+    speed_chosen = pyqtSignal(float)
+
+    def __init__(self, theme: Theme, actions: ActionBook) -> None:
+        super().__init__()
+        self._theme = theme
+        self.strip = FilmStrip(theme)
+        self._time = label("", "caption")
+        self._time.setMinimumWidth(theme.px(72))
+        layout = QHBoxLayout(self)
+        layout.setContentsMargins(8, 4, 8, 4)
+        layout.setSpacing(4)
+        self._play = self._button(actions, "play", "play")
+        for name, icon in (("frame_back", "step-back"), ("frame_forward", "step-forward")):
+            layout.addWidget(self._button(actions, name, icon))
+        layout.insertWidget(1, self._play)
+        self._speed = QComboBox()
+        self._speed.setAccessibleName("Speed of the film")
+        self._speed.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        for speed in SPEEDS:
+            names = {0.25: "¼×", 0.5: "½×"}
+            self._speed.addItem(names.get(speed, f"{speed:g}×"), speed)
+        self._speed.setCurrentIndex(SPEEDS.index(1.0))
+        self._speed.activated.connect(lambda i: self.speed_chosen.emit(SPEEDS[i]))
+        layout.addWidget(self._speed)
+        layout.addWidget(self.strip, 1)
+        layout.addWidget(self._time)
+
+    def _button(self, actions: ActionBook, name: str, icon: str) -> QPushButton:
+        action = actions[name]
+        button = QPushButton()
+        button.setIcon(self._theme.icon(icon))
+        button.setToolTip(action.toolTip())
+        button.setAccessibleName(action.toolTip())
+        button.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        button.clicked.connect(lambda _checked=False: action.trigger())
+        return button
+
+    def show_playing(self, playing: bool) -> None:
+        """The button shows what it would do."""
+        self._play.setIcon(self._theme.icon("pause" if playing else "play"))
+
+    def show_no_film(self) -> None:
+        """There is nothing to play."""
+        self.strip.show_film(0.0)
+        self._time.setText("")
+
+    def show_time(self, time_s: float) -> None:
+        """Where the film is."""
+        self.strip.show_time(time_s)
+        self._time.setText(clock(time_s))

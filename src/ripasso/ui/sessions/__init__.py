@@ -1,0 +1,1 @@
+"""The Sessions workspace: every session of the library; new, import, export, resume."""

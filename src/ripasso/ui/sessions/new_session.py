@@ -1,0 +1,202 @@
+"""The dialog for a new session: what is played, who plays, on which table, and the film if there is one."""
+
+from __future__ import annotations
+
+import re
+import uuid
+from datetime import date
+from pathlib import Path
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import (
+    QComboBox,
+    QDialog,
+    QDialogButtonBox,
+    QFileDialog,
+    QFormLayout,
+    QHBoxLayout,
+    QLineEdit,
+    QPushButton,
+    QSpinBox,
+    QVBoxLayout,
+    QWidget,
+)
+
+from ripasso.core.table import PRESETS
+from ripasso.film import FilmError, build_index, fingerprint
+from ripasso.review.model import FORMAT, VERSION, Recording, Session
+from ripasso.review.vocabulary import sentence, word
+from ripasso.ui.settings import Settings
+from ripasso.ui.widgets.basics import label
+
+GAMES = ("nine_ball", "eight_ball", "ten_ball", "straight_pool", "rotation", "snooker")
+FILM_FILTER = "Films (*.mp4 *.mkv *.mov *.webm *.avi *.m4v);;All files (*)"
+FILM_ID = "film"
+
+
+def choose_file(parent: QWidget, title: str, folder: str, kinds: str, *, save: str | None = None) -> str:
+    """The program's own file dialog: the same on every desktop, usable by keyboard alone."""
+    dialog = QFileDialog(parent, title, folder, kinds)
+    dialog.setOption(QFileDialog.Option.DontUseNativeDialog)
+    if save is not None:
+        dialog.setAcceptMode(QFileDialog.AcceptMode.AcceptSave)
+        dialog.selectFile(save)
+    else:
+        dialog.setFileMode(QFileDialog.FileMode.ExistingFile)
+    if dialog.exec() != QDialog.DialogCode.Accepted:
+        return ""
+    return dialog.selectedFiles()[0]
+
+
+def recording_of(path: Path) -> Recording:
+    """The record of a film: where it is and what finds it again; raises `FilmError`."""
+    index = build_index(path)
+    data = {
+        "id": FILM_ID,
+        "file": str(path.absolute()),
+        "fingerprint": fingerprint(path, index.duration_s),
+        "duration": round(index.duration_s, 3),
+        "frame_rate": round(index.frame_rate, 3),
+    }
+    return Recording.model_validate(data)
+
+
+class NewSessionDialog(QDialog):
+    """Asks for a session; `session()` is what was asked for. The last choices are the default."""
+
+    def __init__(self, settings: Settings, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setWindowTitle("New session")
+        self._settings = settings
+        self._recording: Recording | None = None
+        self._title = QLineEdit()
+        self._title.setPlaceholderText("made from the players and the date")
+        self._game = _choice(GAMES, settings.get("last_game"))
+        self._table = _choice(tuple(PRESETS), settings.get("last_table"))
+        self._race = QSpinBox()
+        self._race.setRange(0, 99)
+        self._race.setSpecialValueText("none")
+        self._race.setValue(settings.get("last_race"))
+        names = [*settings.get("last_players").split("\n"), "", ""]
+        self._players = (QLineEdit(names[0]), QLineEdit(names[1]))
+        self._players[1].setPlaceholderText("nobody: practice alone")
+        self._film = QLineEdit()
+        self._film.setPlaceholderText("none: marks take the clock")
+        self._film.editingFinished.connect(self._check_film)
+        browse = QPushButton("Browse")
+        browse.setAutoDefault(False)
+        browse.clicked.connect(self._browse)
+        film_row = QHBoxLayout()
+        film_row.addWidget(self._film, 1)
+        film_row.addWidget(browse)
+        form = QFormLayout()
+        form.setSpacing(8)
+        for words, field in (
+            ("&Title", self._title),
+            ("&Game", self._game),
+            ("&Race to", self._race),
+            ("&Breaks first", self._players[0]),
+            ("&Other player", self._players[1]),
+            ("Ta&ble", self._table),
+        ):
+            field.setAccessibleName(words.replace("&", ""))
+            form.addRow(words, field)
+        self._film.setAccessibleName("Film")
+        form.addRow("&Film", film_row)
+        form.labelForField(film_row).setBuddy(self._film)  # type: ignore[union-attr]
+        self._problem = label("", "message", wrap=True)
+        self._problem.setProperty("tone", "bad")
+        buttons = QDialogButtonBox()
+        self._begin = QPushButton("Begin")
+        self._begin.setProperty("main", True)
+        self._begin.setDefault(True)
+        buttons.addButton(self._begin, QDialogButtonBox.ButtonRole.AcceptRole)
+        buttons.addButton(QDialogButtonBox.StandardButton.Cancel)
+        buttons.accepted.connect(self._accept)
+        buttons.rejected.connect(self.reject)
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(20, 16, 20, 16)
+        layout.setSpacing(12)
+        layout.addLayout(form)
+        layout.addWidget(self._problem)
+        layout.addWidget(buttons)
+        self.setMinimumWidth(460)
+        self._players[0].setFocus()
+
+    def session(self) -> Session:
+        """The session as a record, with nothing in it yet."""
+        names = [line.text().strip() for line in self._players]
+        today = date.today().isoformat()
+        title = self._title.text().strip() or " – ".join(n for n in names if n) or "Practice"
+        data: dict[str, object] = {
+            "format": FORMAT,
+            "version": VERSION,
+            "id": uuid.uuid4().hex,
+            "title": title,
+            "date": today,
+            "kind": "match" if names[1] else "practice",
+            "game": self._game.currentData(),
+            "table": {"preset": self._table.currentData()},
+            "players": _players(names),
+            "racks": (),
+        }
+        if self._race.value():
+            data["rules"] = {"race_to": self._race.value()}
+        if self._recording is not None:
+            data["recordings"] = (self._recording,)
+        return Session.model_validate(data)
+
+    def _browse(self) -> None:
+        path = choose_file(self, "Choose the film", self._settings.get("last_folder"), FILM_FILTER)
+        if path:
+            self._settings.set("last_folder", str(Path(path).parent))
+            self._film.setText(path)
+            self._check_film()
+
+    def _check_film(self) -> bool:
+        """Open the film that is named; a sentence says what is wrong with it."""
+        self._recording = None
+        self._problem.setText("")
+        text = self._film.text().strip()
+        if not text:
+            return True
+        try:
+            self._recording = recording_of(Path(text).expanduser())
+        except FilmError as error:
+            self._problem.setText(str(error))
+            return False
+        return True
+
+    def _accept(self) -> None:
+        if not self._players[0].text().strip():
+            self._problem.setText("The name of a player is needed: whose shots shall be counted?")
+            self._players[0].setFocus()
+            return
+        if not self._check_film():
+            self._film.setFocus()
+            return
+        self._settings.set("last_game", self._game.currentData())
+        self._settings.set("last_table", self._table.currentData())
+        self._settings.set("last_race", self._race.value())
+        self._settings.set("last_players", "\n".join(line.text().strip() for line in self._players))
+        self.accept()
+
+
+def _choice(values: tuple[str, ...], chosen: str) -> QComboBox:
+    box = QComboBox()
+    for value in values:
+        box.addItem(sentence(word(value)), value)
+    box.setCurrentIndex(max(0, box.findData(chosen)))
+    box.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+    return box
+
+
+def _players(names: list[str]) -> tuple[dict[str, str], ...]:
+    players: list[dict[str, str]] = []
+    for name in names:
+        if not name:
+            continue
+        base = re.sub(r"[^a-z0-9]+", "-", name.casefold()).strip("-") or "player"
+        taken = {player["id"] for player in players}
+        players.append({"id": base if base not in taken else f"{base}-2", "name": name})
+    return tuple(players)

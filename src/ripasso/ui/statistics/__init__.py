@@ -1,0 +1,1 @@
+"""The Statistics workspace: figures per player with intervals, each leading back to its shots."""

@@ -1,0 +1,166 @@
+"""The figures as a table: a row a figure, a column a player, intervals drawn to one scale."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from PyQt6.QtCore import QAbstractTableModel, QModelIndex, QRectF, QSize, Qt
+from PyQt6.QtGui import QPainter, QPen
+from PyQt6.QtWidgets import QStyle, QStyledItemDelegate, QStyleOptionViewItem
+
+from ripasso.ui.statistics.figures import Figure, FigurePage, FigureRow, count_words, rate_words
+from ripasso.ui.theme import CAPTION_PX, Theme
+
+FIGURE = Qt.ItemDataRole.UserRole
+ROW = Qt.ItemDataRole.UserRole + 1
+
+
+class FigureModel(QAbstractTableModel):
+    """Rows of figures; group headings are rows of their own."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.page: FigurePage | None = None
+        self.rows: list[FigureRow | str] = []
+        self._names: Sequence[str] = ()
+
+    def show_page(self, page: FigurePage, names: Sequence[str]) -> None:
+        """Show these figures; `names` are the players' in the order of the columns."""
+        self.beginResetModel()
+        self.page, self._names, self.rows = page, names, []
+        for row in page.rows:
+            if not self.rows or row.group != self._last_group():
+                self.rows.append(row.group)
+            self.rows.append(row)
+        self.endResetModel()
+
+    def _last_group(self) -> str:
+        last = self.rows[-1]
+        return last if isinstance(last, str) else last.group
+
+    def rowCount(self, parent: QModelIndex | None = None) -> int:
+        return 0 if parent is not None and parent.isValid() else len(self.rows)
+
+    def columnCount(self, _parent: QModelIndex | None = None) -> int:
+        return 1 + len(self._names)
+
+    def headerData(self, section: int, orientation: Qt.Orientation, role: int = 0) -> object:
+        if orientation == Qt.Orientation.Horizontal and role == Qt.ItemDataRole.DisplayRole:
+            return "" if section == 0 else self._names[section - 1]
+        if role == Qt.ItemDataRole.TextAlignmentRole:
+            return Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
+        return None
+
+    def flags(self, index: QModelIndex) -> Qt.ItemFlag:
+        if self.figure(index) is None:
+            return Qt.ItemFlag.NoItemFlags
+        return Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable
+
+    def figure(self, index: QModelIndex) -> Figure | None:
+        """The figure of a cell; None for words."""
+        row = self.rows[index.row()] if index.isValid() else ""
+        if isinstance(row, str) or index.column() == 0 or self.page is None:
+            return None
+        return row.figures[self.page.persons[index.column() - 1]]
+
+    def data(self, index: QModelIndex, role: int = 0) -> object:
+        row = self.rows[index.row()]
+        if role == ROW:
+            return row
+        figure = self.figure(index)
+        if role == FIGURE:
+            return figure
+        if role in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.AccessibleTextRole):
+            if index.column() == 0:
+                return row if isinstance(row, str) else row.text
+            return figure_words(figure) if figure is not None else ""
+        if role == Qt.ItemDataRole.ToolTipRole and figure is not None:
+            return f"{len(figure.shots)} shots behind it; Return opens them"
+        return None
+
+
+def figure_words(figure: Figure) -> str:
+    """The value in words, its interval and what it is made of."""
+    if figure.rate is not None:
+        return f"{rate_words(figure.rate)} · {figure.rate.made} of {figure.rate.of}"
+    if figure.count is not None:
+        return f"{count_words(figure.count)} · {figure.count.count}"
+    return str(len(figure.shots))
+
+
+class FigureDelegate(QStyledItemDelegate):
+    """Paints a value: the words, and for a rate the bar with its interval on the scale 0 to 100 %."""
+
+    def __init__(self, theme: Theme, roles: Sequence[str] = ("player_a", "player_b")) -> None:
+        super().__init__()
+        self._theme, self._roles = theme, roles
+
+    def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex) -> QSize:
+        heading = isinstance(index.data(ROW), str)
+        return QSize(180, self._theme.px(28 if heading else 25))
+
+    def paint(self, painter: QPainter | None, option: QStyleOptionViewItem, index: QModelIndex) -> None:
+        if painter is None:
+            return
+        painter.save()
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        theme, box = self._theme, QRectF(option.rect)
+        if option.state & QStyle.StateFlag.State_Selected:
+            painter.fillRect(box, theme.colour("accent_soft"))
+            if option.state & QStyle.StateFlag.State_HasFocus:
+                painter.setPen(QPen(theme.colour("accent"), 2))
+                painter.drawRect(box.adjusted(1, 1, -1, -1))
+        row, figure = index.data(ROW), index.data(FIGURE)
+        inner = box.adjusted(theme.px(8), 0, -theme.px(8), 0)
+        middle = Qt.AlignmentFlag.AlignVCenter
+        if isinstance(row, str):
+            painter.setPen(theme.colour("quiet"))
+            painter.setFont(theme.font(CAPTION_PX))
+            words = row if index.column() == 0 else ""
+            painter.drawText(inner, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignBottom, words)
+        elif figure is None:
+            painter.setPen(theme.colour("ink"))
+            painter.drawText(inner, Qt.AlignmentFlag.AlignLeft | middle, str(index.data()))
+        else:
+            self._paint_figure(painter, inner, figure, self._roles[(index.column() - 1) % 2])
+        painter.restore()
+
+    def _paint_figure(self, painter: QPainter, box: QRectF, figure: Figure, role: str) -> None:
+        theme = self._theme
+        few = figure.rate is not None and figure.rate.few
+        painter.setFont(theme.font(weight=500))
+        painter.setPen(theme.colour("quiet" if few else "ink"))
+        words_px, of_px = theme.px(104), theme.px(66)
+        left = QRectF(box.left(), box.top(), words_px, box.height())
+        flags = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
+        if figure.rate is not None:
+            painter.drawText(left, flags, rate_words(figure.rate))
+            caption = f"{figure.rate.made} of {figure.rate.of}"
+            self._paint_bar(painter, box.adjusted(words_px, 0, -of_px, 0), figure, "ghost" if few else role)
+        elif figure.count is not None:
+            painter.drawText(box, flags, count_words(figure.count))
+            caption = f"{figure.count.count} in all"
+        else:
+            painter.drawText(left, flags, str(len(figure.shots)))
+            caption = "shots" if len(figure.shots) != 1 else "shot"
+        painter.setFont(theme.font(CAPTION_PX))
+        painter.setPen(theme.colour("quiet"))
+        right = QRectF(box.right() - of_px, box.top(), of_px, box.height())
+        painter.drawText(right, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, caption)
+
+    def _paint_bar(self, painter: QPainter, box: QRectF, figure: Figure, role: str) -> None:
+        rate, theme = figure.rate, self._theme
+        if rate is None or rate.rate is None or rate.low is None or rate.high is None or box.width() < 30:
+            return
+        line = box.adjusted(0, 0, -theme.px(8), 0)
+        y = line.center().y()
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(theme.colour("sunken"))
+        painter.drawRoundedRect(QRectF(line.left(), y - 3, line.width(), 6), 3, 3)
+        low, high = (line.left() + share * line.width() for share in (rate.low, rate.high))
+        value = line.left() + rate.rate * line.width()
+        painter.setPen(QPen(theme.colour(role), 2))
+        painter.drawLine(int(low), int(y), int(high), int(y))
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(theme.colour(role))
+        painter.drawEllipse(QRectF(value - 4, y - 4, 8, 8))

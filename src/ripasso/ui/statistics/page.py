@@ -1,0 +1,302 @@
+"""The Statistics workspace: who and which sessions, the figures, and the shots behind the chosen one."""
+
+from __future__ import annotations
+
+from typing import cast
+
+import numpy as np
+from PyQt6.QtCore import QAbstractTableModel, QItemSelection, QModelIndex, Qt, pyqtSignal
+from PyQt6.QtWidgets import (
+    QComboBox,
+    QFrame,
+    QHBoxLayout,
+    QHeaderView,
+    QStackedLayout,
+    QTableView,
+    QVBoxLayout,
+    QWidget,
+)
+
+from ripasso.core.measures import ShotColumns
+from ripasso.core.measures.columns import Ints
+from ripasso.review.document import Changed
+from ripasso.review.vocabulary import count
+from ripasso.store import LibraryError
+from ripasso.ui.actions import ActionBook, ActionSpec
+from ripasso.ui.statistics.figure_table import FigureDelegate, FigureModel
+from ripasso.ui.statistics.figures import Figure, FigurePage, FigureRow, figure_page, shot_words
+from ripasso.ui.widgets.basics import label, panel
+from ripasso.ui.workspace import Workspace
+
+NOBODY = "nobody"
+ACTIONS = (ActionSpec("open", "Open the shot", ("Return",), "Statistics", "show the shot in Review"),)
+
+
+class ShotListModel(QAbstractTableModel):
+    """The shots behind a figure."""
+
+    HEADINGS = ("Session", "Rack", "Shot", "What was said")
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._columns: ShotColumns | None = None
+        self._indices: Ints = np.array([], dtype=np.int64)
+        self._titles: dict[str, str] = {}
+
+    def show_shots(self, columns: ShotColumns, indices: Ints, titles: dict[str, str]) -> None:
+        """Show these shots; `titles` names the sessions."""
+        self.beginResetModel()
+        self._columns, self._indices, self._titles = columns, indices, titles
+        self.endResetModel()
+
+    def rowCount(self, parent: QModelIndex | None = None) -> int:
+        return 0 if parent is not None and parent.isValid() else len(self._indices)
+
+    def columnCount(self, _parent: QModelIndex | None = None) -> int:
+        return len(self.HEADINGS)
+
+    def headerData(self, section: int, orientation: Qt.Orientation, role: int = 0) -> object:
+        if orientation == Qt.Orientation.Horizontal and role == Qt.ItemDataRole.DisplayRole:
+            return self.HEADINGS[section]
+        if role == Qt.ItemDataRole.TextAlignmentRole:
+            return Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
+        return None
+
+    def place(self, row: int) -> tuple[str, str]:
+        """The keys of the session and the shot of a row."""
+        columns = cast(ShotColumns, self._columns)
+        index = int(self._indices[row])
+        return str(columns.session[index]), str(columns.key[index])
+
+    def data(self, index: QModelIndex, role: int = 0) -> object:
+        if role not in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.ToolTipRole) or self._columns is None:
+            return None
+        at = int(self._indices[index.row()])
+        session = str(self._columns.session[at])
+        return (
+            self._titles.get(session, session),
+            str(self._columns.rack[at]),
+            str(self._columns.number[at]),
+            shot_words(self._columns, at),
+        )[index.column()]
+
+
+class StatisticsPage(QWidget):
+    """Figures of one or two players; `opened` brings a session and a shot to review."""
+
+    opened = pyqtSignal(str, str)
+
+    def __init__(self, workspace: Workspace) -> None:
+        super().__init__()
+        self.setObjectName("page")
+        self._workspace = workspace
+        self._request: int | None = None
+        self._outdated = True
+        self._titles: dict[str, str] = {}
+        self.actions_book = ActionBook(self, ACTIONS, {"open": self._open_shot})
+        self.sessions, self.first, self.second = QComboBox(), QComboBox(), QComboBox()
+        for box, words in (
+            (self.sessions, "Which sessions"),
+            (self.first, "First player"),
+            (self.second, "Second player"),
+        ):
+            box.setAccessibleName(words)
+            box.activated.connect(lambda _index: self._compute())
+        self.model, self.shot_model = FigureModel(), ShotListModel()
+        self.figures = self._figure_view()
+        self.shots = self._shot_view()
+        self._about = label("", "caption")
+        self._chosen = label("", "title")
+        self._hint = label("", "caption")
+        self._compose()
+        workspace.document.changed.listen(self._follow)
+
+    def _compose(self) -> None:
+        band = QFrame()
+        band.setObjectName("band")
+        row = QHBoxLayout(band)
+        row.setContentsMargins(16, 8, 16, 8)
+        row.setSpacing(8)
+        words = QVBoxLayout()
+        words.setSpacing(1)
+        words.addWidget(label("Statistics", "title"))
+        words.addWidget(self._about)
+        row.addLayout(words)
+        row.addStretch(1)
+        for caption, box in (("", self.first), ("beside", self.second), ("in", self.sessions)):
+            if caption:
+                row.addWidget(label(caption, "caption"))
+            row.addWidget(box)
+        figures = QVBoxLayout()
+        figures.addWidget(self.figures)
+        figures.addWidget(
+            label(
+                "Dot: the rate; line: its 95 % interval (Wilson; counts exact Poisson). "
+                "Grey: under 5 shots. What is not judged is in no figure.",
+                "caption",
+                wrap=True,
+            )
+        )
+        shots = QVBoxLayout()
+        shots.setSpacing(4)
+        shots.addWidget(self._chosen)
+        shots.addWidget(self._hint)
+        shots.addWidget(self.shots, 1)
+        columns = QHBoxLayout()
+        columns.setContentsMargins(10, 8, 10, 8)
+        columns.setSpacing(8)
+        columns.addWidget(panel(figures, (4, 4, 8, 8)), 60)
+        columns.addWidget(panel(shots, (12, 10, 8, 8)), 40)
+        work, empty = QWidget(), QVBoxLayout()
+        work.setLayout(columns)
+        nothing = QWidget()
+        nothing.setLayout(empty)
+        sentence = "Figures appear when shots are tagged. Begin under Sessions, or look at the demo there."
+        empty.addWidget(label(sentence, "caption"), 0, Qt.AlignmentFlag.AlignCenter)
+        self._stack = QStackedLayout()
+        self._stack.addWidget(nothing)
+        self._stack.addWidget(work)
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.setSpacing(0)
+        layout.addWidget(band)
+        layout.addLayout(self._stack, 1)
+
+    def _figure_view(self) -> QTableView:
+        view = QTableView()
+        view.setModel(self.model)
+        self._delegate = FigureDelegate(self._workspace.theme)
+        view.setItemDelegate(self._delegate)
+        view.setAccessibleName("Figures")
+        view.verticalHeader().setDefaultSectionSize(self._workspace.theme.px(26))  # type: ignore[union-attr]
+        view.setSelectionMode(QTableView.SelectionMode.SingleSelection)
+        view.setShowGrid(False)
+        view.setTabKeyNavigation(False)
+        view.verticalHeader().hide()  # type: ignore[union-attr]
+        view.horizontalHeader().setHighlightSections(False)  # type: ignore[union-attr]
+        view.selectionModel().selectionChanged.connect(self._choose)  # type: ignore[union-attr]
+        view.doubleClicked.connect(lambda _index: self.shots.setFocus())
+        return view
+
+    def _shot_view(self) -> QTableView:
+        view = QTableView()
+        view.setModel(self.shot_model)
+        view.setAccessibleName("Shots behind the figure")
+        view.setSelectionBehavior(QTableView.SelectionBehavior.SelectRows)
+        view.setSelectionMode(QTableView.SelectionMode.SingleSelection)
+        view.setShowGrid(False)
+        view.setTabKeyNavigation(False)
+        view.verticalHeader().hide()  # type: ignore[union-attr]
+        view.verticalHeader().setDefaultSectionSize(self._workspace.theme.px(26))  # type: ignore[union-attr]
+        header = view.horizontalHeader()
+        assert header is not None
+        header.setHighlightSections(False)
+        header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
+        header.setSectionResizeMode(0, QHeaderView.ResizeMode.Interactive)
+        header.resizeSection(0, self._workspace.theme.px(112))
+        header.setSectionResizeMode(3, QHeaderView.ResizeMode.Stretch)
+        view.doubleClicked.connect(lambda _index: self._open_shot())
+        return view
+
+    # Reading
+
+    def showEvent(self, event: object) -> None:
+        super().showEvent(event)  # type: ignore[arg-type]
+        if self._outdated:
+            self.refresh()
+
+    def _follow(self, _change: Changed) -> None:
+        self._outdated = True
+        if self.isVisible():
+            self.refresh()
+
+    def refresh(self) -> None:
+        """Read who there is anew, the choices kept, and compute."""
+        self._outdated = False
+        try:
+            lines = self._workspace.library.sessions()
+            persons = self._workspace.library.persons()
+        except LibraryError as error:
+            self._workspace.messages.say(str(error), "bad")
+            return
+        self._titles = {line.key: line.title for line in lines}
+        _fill(self.sessions, [("", "all sessions"), *self._titles.items()])
+        _fill(self.first, persons)
+        _fill(self.second, [(NOBODY, "nobody"), *persons])
+        if self.second.property("filled") is None and len(persons) > 1:
+            self.second.setProperty("filled", True)
+            self.second.setCurrentIndex(2)
+        self._stack.setCurrentIndex(1 if persons and any(line.shots for line in lines) else 0)
+        self._compute()
+
+    def _chosen_persons(self) -> list[str]:
+        persons = [self.first.currentData()]
+        other = self.second.currentData()
+        if other not in (None, NOBODY, persons[0]):
+            persons.append(other)
+        return [p for p in persons if p]
+
+    def _compute(self) -> None:
+        """Compute in the background; an answer that is overtaken is dropped."""
+        library = self._workspace.library
+        persons = self._chosen_persons()
+        chosen = self.sessions.currentData()
+        sessions = [chosen] if chosen else None
+        if self._request is not None:
+            self._workspace.background.forget(self._request)
+        self._request = self._workspace.background.run(
+            lambda: figure_page(library.columns(sessions), persons), self._show
+        )
+
+    def _show(self, page: FigurePage) -> None:
+        self._request = None
+        selected = self.figures.currentIndex()
+        place = (selected.row(), selected.column()) if selected.isValid() else (1, 1)
+        names = {self.first.itemData(i): self.first.itemText(i) for i in range(self.first.count())}
+        self.model.show_page(page, [names.get(p, p) for p in page.persons])
+        header = self.figures.horizontalHeader()
+        assert header is not None
+        header.setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
+        header.setSectionResizeMode(0, QHeaderView.ResizeMode.ResizeToContents)
+        sessions = len(set(page.columns.session.tolist()))
+        self._about.setText(f"{count(len(page.columns), 'shot')} in {count(sessions, 'session')}")
+        row = place[0] if place[0] < self.model.rowCount() else 1
+        column = min(place[1], len(page.persons))
+        if page.persons:
+            self.figures.setCurrentIndex(self.model.index(row, max(1, column)))
+
+    # Choosing
+
+    def _choose(self, _selected: QItemSelection | None = None, _gone: QItemSelection | None = None) -> None:
+        index = self.figures.currentIndex()
+        figure = self.model.figure(index) if index.isValid() else None
+        if figure is None or self.model.page is None:
+            return
+        row = cast(FigureRow, self.model.rows[index.row()])
+        name = self.model.headerData(index.column(), Qt.Orientation.Horizontal, Qt.ItemDataRole.DisplayRole)
+        self._chosen.setText(f"{name}: {row.text.lstrip('– ').lower()}")
+        self._hint.setText(self._behind(figure))
+        self.shot_model.show_shots(self.model.page.columns, figure.shots, self._titles)
+        if len(figure.shots):
+            self.shots.selectRow(0)
+
+    def _behind(self, figure: Figure) -> str:
+        shots = len(figure.shots)
+        if shots == 0:
+            return "No shot is behind this figure"
+        return f"{count(shots, 'shot')} · Return shows the chosen one in Review, with its film"
+
+    def _open_shot(self) -> None:
+        selection = self.shots.selectionModel()
+        rows = selection.selectedRows() if selection is not None else []
+        if rows:
+            self.opened.emit(*self.shot_model.place(rows[0].row()))
+
+
+def _fill(box: QComboBox, items: list[tuple[str, str]]) -> None:
+    """Put choices into a box, the present choice kept where it is still there."""
+    chosen = box.currentData()
+    box.clear()
+    for key, text in items:
+        box.addItem(text, key)
+    box.setCurrentIndex(max(0, box.findData(chosen)))

@@ -1,0 +1,77 @@
+"""A row of chips that wraps: what was said, each with its tone."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from PyQt6.QtCore import QRectF, QSize, Qt
+from PyQt6.QtGui import QPainter, QPaintEvent, QPen, QResizeEvent
+from PyQt6.QtWidgets import QSizePolicy, QWidget
+
+from ripasso.review.describing import Chip
+from ripasso.ui.theme import Theme
+
+GAP = 6
+
+
+class ChipRow(QWidget):
+    """Paints chips from left to right, on as many lines as they need."""
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self._theme = theme
+        self._chips: tuple[Chip, ...] = ()
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Minimum)
+        self.setAccessibleName("What was said of the shot")
+
+    def show_chips(self, chips: Sequence[Chip]) -> None:
+        """Show these chips."""
+        if tuple(chips) != self._chips:
+            self._chips = tuple(chips)
+            self.setAccessibleDescription(", ".join(chip.text for chip in chips))
+            self.setMinimumHeight(self._height(max(1, self.width())))
+            self.update()
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self.setMinimumHeight(self._height(max(1, self.width())))
+
+    def sizeHint(self) -> QSize:
+        return QSize(200, self._height(max(200, self.width())))
+
+    def _row_px(self) -> int:
+        return self._theme.px(24)
+
+    def _places(self, width: int) -> list[tuple[Chip, QRectF]]:
+        metrics = self.fontMetrics()
+        x, y, row = 0.0, 0.0, self._row_px()
+        places = []
+        for chip in self._chips:
+            wide = metrics.horizontalAdvance(chip.text) + self._theme.px(20)
+            if x > 0 and x + wide > width:
+                x, y = 0.0, y + row + GAP
+            places.append((chip, QRectF(x + 0.5, y + 0.5, min(wide, width) - 1, row - 1)))
+            x += wide + GAP
+        return places
+
+    def _height(self, width: int) -> int:
+        places = self._places(width)
+        return int(places[-1][1].bottom()) + 2 if places else self._row_px()
+
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        theme = self._theme
+        painter.setFont(theme.font())
+        if not self._chips:
+            painter.setPen(theme.colour("quiet"))
+            painter.drawText(self.rect(), Qt.AlignmentFlag.AlignVCenter, "Nothing is said of this shot yet")
+            return
+        for chip, box in self._places(self.width()):
+            plain = chip.tone == "plain"
+            role = "ink" if plain else chip.tone
+            painter.setBrush(theme.colour(role))
+            painter.setPen(QPen(theme.colour(role), 1))
+            painter.drawRoundedRect(box, box.height() / 2, box.height() / 2)
+            painter.setPen(theme.colour("on_accent"))
+            painter.drawText(box, Qt.AlignmentFlag.AlignCenter, chip.text)

@@ -1,0 +1,134 @@
+"""The table diagram on screen: painted from a drawing, clicked for balls and pockets, described in words."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+from dataclasses import replace
+
+from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
+from PyQt6.QtWidgets import QSizePolicy, QWidget
+
+from ripasso.core.table import pocket_centres
+from ripasso.drawing import Drawing, TableScene, table_drawing
+from ripasso.ui.painting import Fit, paint_drawing
+from ripasso.ui.theme import CAPTION_PX, Theme
+
+READABLE_PX = 8.5  # the radius at which a ball's number can be read
+REACH_M = 0.07  # how near a click must come to a ball or a pocket
+
+
+class TableView(QWidget):
+    """Shows a scene. `ball_clicked` and `pocket_clicked` bring names; arrow keys walk the balls."""
+
+    ball_clicked = pyqtSignal(str)
+    pocket_clicked = pyqtSignal(str)
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self._theme = theme
+        self._scene: TableScene | None = None
+        self._turned = False
+        self._hints: Mapping[str, str] = {}
+        self._walked: str | None = None
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
+        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self.setAccessibleName("Table diagram")
+
+    def show_scene(self, scene: TableScene) -> None:
+        """Show this scene."""
+        if scene != self._scene:
+            self._scene = scene
+            self._walked = self._walked if self._walked in scene.balls else None
+            self._describe()
+            self.update()
+
+    @property
+    def scene(self) -> TableScene | None:
+        """The scene on show."""
+        return self._scene
+
+    def set_turned(self, turned: bool, hints: Mapping[str, str]) -> None:
+        """See the table from the side or from the head end; `hints` are the pockets' letters."""
+        self._turned, self._hints = turned, hints
+        self.update()
+
+    def sizeHint(self) -> QSize:
+        return QSize(480, 260)
+
+    def minimumSizeHint(self) -> QSize:
+        return QSize(260, 140)
+
+    def fit(self) -> Fit | None:
+        """How metres and pixels go together now."""
+        if self._scene is None:
+            return None
+        area = QRectF(self.rect()).adjusted(4, 4, -4, -4)
+        return Fit(self._drawing(self._scene), area, turned=self._turned)
+
+    def _drawing(self, scene: TableScene) -> Drawing:
+        """The scene with balls large enough for their numbers to be read at this size of the widget."""
+        long_side = self.height() if self._turned else self.width()
+        true_px = scene.spec.ball_radius * long_side / (scene.spec.length * 1.1)
+        wanted = self._theme.px(READABLE_PX) / max(1.0, true_px)
+        return table_drawing(replace(scene, ball_scale=max(1.0, wanted)))
+
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
+        fit = self.fit()
+        if fit is None or self._scene is None:
+            return
+        painter = QPainter(self)
+        paint_drawing(painter, self._drawing(self._scene), fit, self._theme)
+        self._paint_hints(painter, fit)
+        if self._walked is not None and self.hasFocus():
+            radius = self._scene.spec.ball_radius * fit.scale * 2
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.setPen(self._theme.colour("table.on"))
+            painter.drawEllipse(fit.pixel(self._scene.balls[self._walked]), radius, radius)
+
+    def _paint_hints(self, painter: QPainter, fit: Fit) -> None:
+        """The letters of the pockets, in the pockets."""
+        if self._scene is None:
+            return
+        painter.setFont(self._theme.font(CAPTION_PX, weight=600))
+        painter.setPen(self._theme.colour("table.sight"))
+        for pocket, centre in pocket_centres(self._scene.spec).items():
+            at = fit.pixel(centre)
+            box = QRectF(at.x() - 12, at.y() - 10, 24, 20)
+            painter.drawText(box, Qt.AlignmentFlag.AlignCenter, self._hints.get(pocket, ""))
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        fit, scene = self.fit(), self._scene
+        if event is None or fit is None or scene is None:
+            return
+        place = fit.place(QPointF(event.position()))
+        balls = {n: math.dist(p, place) for n, p in scene.balls.items() if n != "cue"}
+        pockets = {n: math.dist(p, place) for n, p in pocket_centres(scene.spec).items()}
+        nearest_ball = min(balls, key=lambda n: balls[n], default=None)
+        nearest_pocket = min(pockets, key=lambda n: pockets[n])
+        if nearest_ball is not None and balls[nearest_ball] < REACH_M:
+            self.ball_clicked.emit(nearest_ball)
+        elif pockets[nearest_pocket] < REACH_M * 1.5:
+            self.pocket_clicked.emit(nearest_pocket)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        steps = {Qt.Key.Key_Right: 1, Qt.Key.Key_Down: 1, Qt.Key.Key_Left: -1, Qt.Key.Key_Up: -1}
+        if event is None or self._scene is None or event.key() not in steps or not self._scene.balls:
+            super().keyPressEvent(event)
+            return
+        names = list(self._scene.balls)
+        by = steps[Qt.Key(event.key())]
+        place = names.index(self._walked) + by if self._walked in names else 0
+        self._walked = names[place % len(names)]
+        self._describe()
+        self.update()
+
+    def _describe(self) -> None:
+        if self._scene is None:
+            return
+        words = table_drawing(self._scene).words
+        if self._walked is not None:
+            x, y = self._scene.balls[self._walked]
+            words = f"{self._walked}: {x:.2f} m from the head end, {y:.2f} m from the right. {words}"
+        self.setAccessibleDescription(words)

@@ -1,0 +1,177 @@
+"""The window: a side bar, the workspaces that exist, and the one line for messages. It only composes."""
+
+from __future__ import annotations
+
+from functools import partial
+from pathlib import Path
+
+from PyQt6.QtCore import QSize, Qt, QTimer
+from PyQt6.QtGui import QCloseEvent
+from PyQt6.QtWidgets import (
+    QButtonGroup,
+    QFrame,
+    QHBoxLayout,
+    QMainWindow,
+    QSizePolicy,
+    QStackedWidget,
+    QToolButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from ripasso.ui.actions import ActionBook, ActionSpec
+from ripasso.ui.key_sheet import KeySheet
+from ripasso.ui.review.keys import ACTIONS as REVIEW_ACTIONS
+from ripasso.ui.review.page import ReviewPage
+from ripasso.ui.sessions.page import ACTIONS as SESSION_ACTIONS
+from ripasso.ui.sessions.page import SessionsPage
+from ripasso.ui.statistics.page import ACTIONS as STATISTICS_ACTIONS
+from ripasso.ui.statistics.page import StatisticsPage
+from ripasso.ui.widgets.basics import label, set_property
+from ripasso.ui.workspace import Workspace
+
+MESSAGE_MS = 8000
+ACTIONS = (
+    ActionSpec("sessions", "Sessions", ("Ctrl+1",), "Window"),
+    ActionSpec("review", "Review", ("Ctrl+2",), "Window"),
+    ActionSpec("statistics", "Statistics", ("Ctrl+3",), "Window"),
+    ActionSpec("undo", "Undo", ("Ctrl+Z",), "Window", "undo, at any depth"),
+    ActionSpec("redo", "Do again", ("Ctrl+Shift+Z", "Ctrl+Y"), "Window"),
+    ActionSpec("keys", "Keys", ("F1",), "Window", "the sheet of keys"),
+)
+ICONS = {"sessions": "library", "review": "clapperboard", "statistics": "chart-column"}
+
+
+class MainWindow(QMainWindow):
+    """Built from a workspace; closing it closes the workspace."""
+
+    def __init__(self, workspace: Workspace) -> None:
+        super().__init__()
+        self._workspace = workspace
+        self.setWindowTitle(f"Ripasso – {workspace.library.path.stem}")
+        self.sessions = SessionsPage(workspace)
+        self.review = ReviewPage(workspace)
+        self.statistics = StatisticsPage(workspace)
+        self._pages = {"sessions": self.sessions, "review": self.review, "statistics": self.statistics}
+        self._stack = QStackedWidget()
+        for page in self._pages.values():
+            self._stack.addWidget(page)
+        self.actions_book = ActionBook(
+            self,
+            ACTIONS,
+            {
+                **{name: partial(self.show_page, name) for name in self._pages},
+                "undo": self.review.desk.undo,
+                "redo": self.review.desk.redo,
+                "keys": self.show_keys,
+            },
+        )
+        self.message = label("", "message")
+        self.message.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
+        self._quiet = QTimer(self)
+        self._quiet.setSingleShot(True)
+        self._quiet.timeout.connect(lambda: self._say("", "plain"))
+        self._compose()
+        self.sessions.opened.connect(self.open_session)
+        self.statistics.opened.connect(self.open_session)
+        self.review.film_wanted.connect(self._choose_film)
+        workspace.messages.said.connect(self._say)
+        workspace.messages.open()
+        self.show_page("sessions")
+        self.resize(1280, 800)
+        self.setMinimumSize(960, 620)
+
+    def _compose(self) -> None:
+        side = QFrame()
+        side.setObjectName("side")
+        side.setFixedWidth(self._workspace.theme.px(76))
+        column = QVBoxLayout(side)
+        column.setContentsMargins(0, 12, 0, 8)
+        column.setSpacing(2)
+        self._buttons = QButtonGroup(self)
+        for name, icon in ICONS.items():
+            button = self._side_button(name, icon)
+            button.setCheckable(True)
+            self._buttons.addButton(button)
+            column.addWidget(button)
+        column.addStretch(1)
+        column.addWidget(self._side_button("keys", "keyboard"))
+        right = QVBoxLayout()
+        right.setContentsMargins(0, 0, 0, 0)
+        right.setSpacing(0)
+        right.addWidget(self._stack, 1)
+        right.addWidget(self.message)
+        whole = QWidget()
+        whole.setObjectName("page")
+        row = QHBoxLayout(whole)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(0)
+        row.addWidget(side)
+        row.addLayout(right, 1)
+        self.setCentralWidget(whole)
+
+    def _side_button(self, name: str, icon: str) -> QToolButton:
+        spec = self.actions_book.spec(name)
+        button = QToolButton()
+        button.setObjectName(f"side_{name}")
+        button.setText(f"{spec.text}\n{spec.hint}")
+        button.setIcon(self._workspace.theme.icon(icon, "side_ink"))
+        button.setIconSize(QSize(22, 22))
+        button.setToolButtonStyle(Qt.ToolButtonStyle.ToolButtonTextUnderIcon)
+        button.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+        button.setAccessibleName(f"{spec.text}, key {spec.hint}")
+        button.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        button.clicked.connect(lambda _checked=False: self.actions_book[name].trigger())
+        return button
+
+    def show_page(self, name: str) -> None:
+        """Show a workspace."""
+        self._stack.setCurrentWidget(self._pages[name])
+        for button in self._buttons.buttons():
+            button.setChecked(button.objectName() == f"side_{name}")
+        if name == "sessions":
+            self.sessions.refresh()
+            self.sessions.table.setFocus()
+        elif name == "statistics":
+            self.statistics.figures.setFocus()
+        else:
+            self.review.refresh()
+            self.review.setFocus()
+
+    def open_session(self, session: str, shot: str | None = None) -> None:
+        """Review a session, at a shot or at its first."""
+        self.review.open(session, shot)
+        self.show_page("review")
+
+    def show_keys(self) -> None:
+        """Show the sheet of keys."""
+        specs = (*ACTIONS, *REVIEW_ACTIONS, *SESSION_ACTIONS, *STATISTICS_ACTIONS)
+        KeySheet(self._workspace.theme, specs, self).exec()
+
+    def _choose_film(self) -> None:
+        snapshot = self.review.desk.snapshot
+        if snapshot is not None:
+            self.sessions.refresh()
+            self.sessions.choose(snapshot.key)
+            self.sessions.choose_film()
+            self.review.refresh()
+
+    def import_file(self, path: Path) -> None:
+        """Import a session named on the command line, and review it."""
+        key = self.sessions.import_file(path)
+        if key is not None:
+            self.open_session(key)
+
+    def _say(self, sentence: str, tone: str) -> None:
+        set_property(self.message, "tone", tone)
+        self.message.setText(sentence)
+        self.message.setToolTip(sentence)
+        if sentence:
+            self._quiet.start(MESSAGE_MS)
+
+    def closeEvent(self, event: QCloseEvent | None) -> None:
+        # A note that is being typed is kept: nothing typed is lost.
+        self.review.slip.note.clearFocus()
+        self.review.close_film()
+        self._workspace.close()
+        super().closeEvent(event)

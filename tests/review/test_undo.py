@@ -1,0 +1,209 @@
+"""Undo is exact: after any commands, undoing them all gives the identical export; redo brings all back."""
+
+import json
+import random
+import unittest
+from typing import ClassVar
+
+from ripasso.review import edits
+from ripasso.review.document import Document, ReadOnly
+from ripasso.review.edits import REMOVE
+from ripasso.review.model import dump
+from tests.sessions import MemoryStorage, document_with, played, rack_of, session
+
+COMMANDS = 200
+
+
+def export(document, key):
+    snapshot = document.session(key)
+    return json.dumps(dump(snapshot.session), sort_keys=True) if snapshot else None
+
+
+class RandomEdits:
+    """Builds a random command of a wanted kind on a session; a method for every registered edit."""
+
+    def __init__(self, seed):
+        self.random = random.Random(seed)
+
+    def build(self, name, snapshot):
+        return getattr(self, name)(snapshot)
+
+    def _rack(self, snapshot):
+        return self.random.choice(snapshot.racks)
+
+    def _shot(self, snapshot):
+        return self.random.choice(snapshot.shots) if snapshot.shots else None
+
+    def set_values(self, snapshot):
+        shot = self._shot(snapshot)
+        if shot is None:
+            return edits.set_values(snapshot, "session", snapshot.key, {("title",): "T"}, "title")
+        path, values = self.random.choice(
+            [
+                (("note",), ["one", "two", REMOVE]),
+                (("result", "position"), ["good", "lost", REMOVE]),
+                (("facts", "potted"), [[], [{"ball": "3"}], REMOVE]),
+                (("facts", "first_contact"), [None, "4", REMOVE]),
+                (("error",), [{"kind": "pot", "cause_shot": 1}, [{"kind": "foul"}, {"kind": "pot"}], REMOVE]),
+            ]
+        )
+        return edits.set_values(snapshot, "shot", shot.key, {path: self.random.choice(values)}, "set")
+
+    def add_rack(self, snapshot):
+        return edits.add_rack(snapshot, {"breaker": self.random.choice("ab")})
+
+    def remove_rack(self, snapshot):
+        if len(snapshot.racks) < 2:
+            return self.add_rack(snapshot)
+        return edits.remove_rack(snapshot, self._rack(snapshot).key)
+
+    def add_shot(self, snapshot):
+        rack = self._rack(snapshot)
+        place = self.random.randint(0, len(rack.shots))
+        return edits.add_shot(snapshot, rack.key, place, {"player": "a", "t_strike": self.random.random()})
+
+    def remove_shot(self, snapshot):
+        shot = self._shot(snapshot)
+        return edits.remove_shot(snapshot, shot.key) if shot else self.add_shot(snapshot)
+
+    def several(self, snapshot):
+        first = self.add_rack(snapshot)
+        then = edits.add_shot(snapshot.applied(first.changes), first.changes[0].key, 0, {"player": "b"})
+        return edits.several("both", [first, then])
+
+    def replace_session(self, snapshot):
+        other = session(racks=[rack_of(played("b", "2")), rack_of(played("a"))], note=str(self.random.random()))
+        return edits.replace_session(snapshot, other)
+
+    def remove_session(self, snapshot):
+        return edits.remove_session(snapshot)
+
+    def add_session(self, _snapshot):
+        return edits.add_session(session(racks=[rack_of(played("a", "1"), played("a"))], title="Again"))
+
+
+class EveryEditUndone(unittest.TestCase):
+    #: Adding needs a session that is not there, so it follows a removal.
+    GENERATED: ClassVar = [name for name in edits.EDITS if name not in ("add_session", "remove_session")]
+
+    def test_the_generator_covers_every_registered_edit(self):
+        covered = {name for name in dir(RandomEdits) if not name.startswith("_")} - {"build"}
+        self.assertEqual(covered, set(edits.EDITS))
+
+    def test_two_hundred_random_commands(self):
+        for seed in range(3):
+            with self.subTest(seed=seed):
+                self._run(seed)
+
+    def _run(self, seed):
+        made = RandomEdits(seed)
+        start = session(racks=[rack_of(played("a", "2", intent="break"), played("a"), played("b", "1"), root_shot=3)])
+        document = document_with(start)
+        states = [export(document, "test")]
+        done = {"add_session"}
+        while len(states) <= COMMANDS:
+            snapshot = document.session("test")
+            name = "add_session" if snapshot is None else made.random.choice(self.GENERATED)
+            if snapshot is not None and made.random.random() < 0.03:
+                name = "remove_session"
+            if document.run(made.build(name, snapshot)):
+                done.add(name)
+                states.append(export(document, "test"))
+        self.assertEqual(done, set(edits.EDITS))
+        for state in reversed(states[:-1]):
+            self.assertIsNotNone(document.undo())
+            self.assertEqual(export(document, "test"), state)
+        for state in states[1:]:
+            self.assertIsNotNone(document.redo())
+            self.assertEqual(export(document, "test"), state)
+
+
+class OneChange(unittest.TestCase):
+    def setUp(self):
+        self.document = document_with(
+            session(
+                racks=[
+                    rack_of(
+                        played("a", "2", intent="break"),
+                        played("a", "1"),
+                        {**played("a"), "error": {"kind": "pot", "cause_shot": 2}, "plan": {"changed_from": 1}},
+                        root_shot=2,
+                    )
+                ]
+            )
+        )
+
+    def shots(self):
+        return [dump(s.record) for s in self.document.session("test").shots]
+
+    def test_inserting_moves_numbers_and_what_refers_to_them(self):
+        snapshot = self.document.session("test")
+        self.document.run(edits.add_shot(snapshot, snapshot.racks[0].key, 1, {"player": "b"}))
+        shots = self.shots()
+        self.assertEqual([s["number"] for s in shots], [1, 2, 3, 4])
+        self.assertEqual(shots[3]["error"]["cause_shot"], 3)
+        self.assertEqual(shots[3]["plan"]["changed_from"], 1)
+        self.assertEqual(self.document.session("test").racks[0].record.root_shot, 3)
+
+    def test_removing_the_cause_leaves_none(self):
+        snapshot = self.document.session("test")
+        self.document.run(edits.remove_shot(snapshot, snapshot.shots[1].key))
+        self.assertEqual(self.shots()[1]["error"], {"kind": "pot"})
+
+    def test_a_value_that_cannot_stand_is_refused_and_nothing_changes(self):
+        snapshot = self.document.session("test")
+        key = snapshot.shots[0].key
+        with self.assertRaises(edits.RefusedEdit):
+            edits.set_values(snapshot, "shot", key, {("result", "position"): "superb"}, "x")
+        self.assertIs(self.document.session("test"), snapshot)
+
+    def test_removing_the_last_value_removes_the_object(self):
+        snapshot = self.document.session("test")
+        key = snapshot.shots[0].key
+        path = ("result", "position")
+        self.document.run(edits.set_values(snapshot, "shot", key, {path: "good"}, "x"))
+        self.document.run(edits.set_values(self.document.session("test"), "shot", key, {path: REMOVE}, "x"))
+        self.assertNotIn("result", self.shots()[0])
+
+    def test_what_changes_nothing_is_no_command(self):
+        snapshot = self.document.session("test")
+        command = edits.set_values(snapshot, "shot", snapshot.shots[0].key, {("note",): REMOVE}, "x")
+        self.assertFalse(self.document.run(command))
+        self.assertEqual(self.document.undo_label, "Add session A test")
+
+    def test_one_notice_a_change(self):
+        heard = []
+        leave = self.document.changed.listen(lambda change: heard.append((change.cause, change.command.label)))
+        snapshot = self.document.session("test")
+        self.document.run(edits.set_values(snapshot, "shot", snapshot.shots[0].key, {("note",): "n"}, "note"))
+        self.document.undo()
+        self.document.redo()
+        leave()
+        self.document.undo()
+        self.assertEqual(heard, [("done", "note"), ("undone", "note"), ("redone", "note")])
+
+
+class FailingStorage(unittest.TestCase):
+    def test_what_cannot_be_stored_changes_nothing(self):
+        storage = MemoryStorage()
+        document = Document(storage)
+        document.run(edits.add_session(session(racks=[rack_of(played("a"))])))
+        before = export(document, "test")
+        storage.fail_with = OSError("disk full")
+        snapshot = document.session("test")
+        with self.assertRaises(OSError):
+            document.run(edits.set_values(snapshot, "shot", snapshot.shots[0].key, {("note",): "n"}, "note"))
+        self.assertRaises(OSError, document.undo)
+        self.assertEqual(export(document, "test"), before)
+        storage.fail_with = None
+        self.assertIsNotNone(document.undo())
+
+    def test_a_read_only_library_refuses(self):
+        storage = MemoryStorage()
+        storage.read_only = True
+        with self.assertRaises(ReadOnly):
+            Document(storage).run(edits.add_session(session()))
+
+
+if __name__ == "__main__":
+    unittest.main()

@@ -1,0 +1,77 @@
+"""Sessions for tests, made from a few words."""
+
+from __future__ import annotations
+
+import json
+from typing import Any
+
+from ripasso.review.document import Document
+from ripasso.review.edits import add_session
+from ripasso.review.model import Session
+from ripasso.review.snapshot import Rows
+
+
+def session_data(**changes: Any) -> dict[str, Any]:
+    """The data of a nine-ball match of two with nothing in it, and what is changed of it."""
+    return {
+        "format": "ripasso-session",
+        "version": 1,
+        "id": "test",
+        "title": "A test",
+        "kind": "match",
+        "game": "nine_ball",
+        "players": [{"id": "a", "name": "Ada Quill"}, {"id": "b", "name": "Bram Oster"}],
+        "racks": [],
+        **changes,
+    }
+
+
+def session(**changes: Any) -> Session:
+    """The same as a record."""
+    return Session.model_validate_json(json.dumps(session_data(**changes)))
+
+
+def rack_of(*shots: dict[str, Any], breaker: str = "a", **more: Any) -> dict[str, Any]:
+    """A rack with its shots numbered."""
+    numbered = [{"number": i, **shot} for i, shot in enumerate(shots, start=1)]
+    return {"number": 1, "breaker": breaker, "shots": numbered, **more}
+
+
+def played(player: str, *potted: str, intent: str = "pot", **facts: Any) -> dict[str, Any]:
+    """A shot with what fell, each ball into foot left."""
+    fallen = [{"ball": ball, "pocket": "foot_left"} for ball in potted]
+    return {"player": player, "intent": intent, "facts": {"potted": fallen, **facts}}
+
+
+class MemoryStorage:
+    """A storage that keeps everything in memory, as the library would."""
+
+    read_only = False
+
+    def __init__(self) -> None:
+        self.rows: dict[str, dict[Any, Any]] = {}
+        self.commits = 0
+        self.fail_with: Exception | None = None
+
+    def load(self, session: str) -> Rows:
+        return dict(self.rows.get(session, {}))
+
+    def commit(self, changes: Any, derived: Any) -> None:
+        if self.fail_with is not None:
+            raise self.fail_with
+        changes = list(changes)
+        self.commits += 1
+        key = derived.session if derived else next(c.key for c in changes if c.table == "session")
+        rows = self.rows.setdefault(key, {})
+        for change in changes:
+            if change.after is None:
+                rows.pop((change.table, change.key), None)
+            else:
+                rows[change.table, change.key] = change.after
+
+
+def document_with(record: Session) -> Document:
+    """A document in memory that holds one session."""
+    document = Document(MemoryStorage())
+    document.run(add_session(record))
+    return document
