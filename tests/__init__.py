@@ -3,14 +3,16 @@
 Everything here runs offscreen, without network, and with folders of its own instead of the user's.
 """
 
+import atexit
 import os
 import tempfile
 import warnings
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 _home = tempfile.TemporaryDirectory(prefix="ripasso-tests-")
+atexit.register(_home.cleanup)
 for _name in ("XDG_CONFIG_HOME", "XDG_DATA_HOME", "XDG_CACHE_HOME"):
-    os.environ[_name] = os.path.join(_home.name, _name.lower())
+    os.environ[_name] = f"{_home.name}/{_name.lower()}"
 os.environ["HOME"] = _home.name
 # A warning is a failure: of Python here, of Qt in tests.run.
 warnings.simplefilter("error")

@@ -1,10 +1,11 @@
 """Runs what CI runs: lint, types, all tests; the last line is "N passed, N failed".
 
-    python -m tests.run [WORD ...]      only tests whose name holds one of the words, without lint and types
+python -m tests.run [WORD ...]      only tests whose name holds one of the words, without lint and types
 """
 
 from __future__ import annotations
 
+import atexit
 import os
 import subprocess
 import sys
@@ -67,7 +68,8 @@ def checks() -> int:
     """Lint and types; returns how many of them failed."""
     failed = 0
     for name, command in CHECKS:
-        done = subprocess.run([sys.executable, "-m", *command], cwd=ROOT, capture_output=True, text=True)
+        call = [sys.executable, "-m", *command]
+        done = subprocess.run(call, cwd=ROOT, capture_output=True, text=True, check=False)
         print(f"{name}: {'ok' if done.returncode == 0 else 'FAILED'}", flush=True)
         if done.returncode != 0:
             failed += 1
@@ -130,4 +132,5 @@ if __name__ == "__main__":
     # Threads of Qt and of the film library end with the process; nothing of ours is left by then.
     code = main(sys.argv[1:])
     sys.stdout.flush()
+    atexit._run_exitfuncs()
     os._exit(code)

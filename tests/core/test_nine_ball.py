@@ -217,9 +217,7 @@ class AMatchOnPaper(unittest.TestCase):
 
     def test_nine_to_five_is_after_fourteen_racks(self):  # arithmetic, no source needed
         winners = "aabbaabaabaaba"
-        racks = tuple(
-            RackFacts((break_shot(w, "9"),), w) if w else None for w in winners
-        )
+        racks = tuple(RackFacts((break_shot(w, "9"),), w) if w else None for w in winners)
         facts = SessionFacts("nine_ball", PLAYERS, racks, {"race_to": 9, "break_order": "winner"})
         found = score_session(facts, NineBall(PLAYERS, {}))
         self.assertEqual((dict(found.score), len(found.racks)), ({"a": 9, "b": 5}, 14))

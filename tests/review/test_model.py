@@ -44,7 +44,9 @@ EVERYTHING = session_data(
             plans=[{"version": 1, "order": [{"ball": "1", "link": "easy"}]}],
         )
     ],
-    attempt_sets=[{"id": "s", "attempts": [{"number": 1, "changed": [{"what": "aim", "by": 1, "unit": "mm"}]}]}],
+    attempt_sets=[
+        {"id": "s", "attempts": [{"number": 1, "changed": [{"what": "aim", "by": 1, "unit": "mm"}]}]}
+    ],
     future={"key": "kept"},
 )
 
@@ -55,7 +57,9 @@ class RoundTrip(unittest.TestCase):
 
     def test_whole_numbers_stay_whole(self):
         text = json.dumps(EVERYTHING)
-        self.assertEqual(json.dumps(dump(read_session(text)), sort_keys=True), json.dumps(EVERYTHING, sort_keys=True))
+        self.assertEqual(
+            json.dumps(dump(read_session(text)), sort_keys=True), json.dumps(EVERYTHING, sort_keys=True)
+        )
 
     def test_missing_and_null_differ(self):
         data = session_data(racks=[rack_of({"facts": {}}, {"facts": {"first_contact": None}}, {})])
@@ -73,7 +77,10 @@ class RoundTrip(unittest.TestCase):
     @given(
         st.recursive(
             st.none() | st.booleans() | st.integers(-9, 9) | st.text(max_size=5),
-            lambda inner: st.lists(inner, max_size=3) | st.dictionaries(st.text(min_size=1, max_size=4), inner, max_size=3),
+            lambda inner: (
+                st.lists(inner, max_size=3)
+                | st.dictionaries(st.text(min_size=1, max_size=4), inner, max_size=3)
+            ),
             max_leaves=8,
         )
     )

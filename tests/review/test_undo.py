@@ -72,7 +72,9 @@ class RandomEdits:
         return edits.several("both", [first, then])
 
     def replace_session(self, snapshot):
-        other = session(racks=[rack_of(played("b", "2")), rack_of(played("a"))], note=str(self.random.random()))
+        other = session(
+            racks=[rack_of(played("b", "2")), rack_of(played("a"))], note=str(self.random.random())
+        )
         return edits.replace_session(snapshot, other)
 
     def remove_session(self, snapshot):
@@ -97,7 +99,9 @@ class EveryEditUndone(unittest.TestCase):
 
     def _run(self, seed):
         made = RandomEdits(seed)
-        start = session(racks=[rack_of(played("a", "2", intent="break"), played("a"), played("b", "1"), root_shot=3)])
+        start = session(
+            racks=[rack_of(played("a", "2", intent="break"), played("a"), played("b", "1"), root_shot=3)]
+        )
         document = document_with(start)
         states = [export(document, "test")]
         done = {"add_session"}
@@ -126,7 +130,11 @@ class OneChange(unittest.TestCase):
                     rack_of(
                         played("a", "2", intent="break"),
                         played("a", "1"),
-                        {**played("a"), "error": {"kind": "pot", "cause_shot": 2}, "plan": {"changed_from": 1}},
+                        {
+                            **played("a"),
+                            "error": {"kind": "pot", "cause_shot": 2},
+                            "plan": {"changed_from": 1},
+                        },
                         root_shot=2,
                     )
                 ]
@@ -173,7 +181,9 @@ class OneChange(unittest.TestCase):
 
     def test_one_notice_a_change(self):
         heard = []
-        leave = self.document.changed.listen(lambda change: heard.append((change.cause, change.command.label)))
+        leave = self.document.changed.listen(
+            lambda change: heard.append((change.cause, change.command.label))
+        )
         snapshot = self.document.session("test")
         self.document.run(edits.set_values(snapshot, "shot", snapshot.shots[0].key, {("note",): "n"}, "note"))
         self.document.undo()

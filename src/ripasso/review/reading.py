@@ -42,6 +42,7 @@ def read_session(text: str | bytes) -> Session:
 
     A file of a newer version is read like this one's (unknown keys are kept); `is_newer` tells.
     """
+    text = _decoded(text)
     data = _parse(text)
     if not isinstance(data, dict) or data.get("format") != FORMAT:
         raise UnreadableSession("It is not a Ripasso session.")
@@ -63,13 +64,20 @@ def is_newer(session: Session) -> bool:
     return session.version > VERSION
 
 
-def _parse(text: str | bytes) -> Any:
+def _decoded(text: str | bytes) -> str:
+    if isinstance(text, str):
+        return text
+    try:
+        return text.decode("utf-8-sig")
+    except UnicodeDecodeError:
+        raise UnreadableSession("It is not a text in UTF-8.") from None
+
+
+def _parse(text: str) -> Any:
     if not text.strip():
         raise UnreadableSession("The file is empty.")
     try:
         return json.loads(text)
-    except UnicodeDecodeError:
-        raise UnreadableSession("It is not a text in UTF-8.") from None
     except json.JSONDecodeError as error:
         raise UnreadableSession(f"It is not valid JSON (line {error.lineno}: {error.msg}).") from None
     except RecursionError:

@@ -9,7 +9,8 @@ from __future__ import annotations
 import json
 import os
 import sqlite3
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Iterator, Sequence
+from contextlib import contextmanager
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any, Literal, cast
@@ -116,7 +117,7 @@ class Library:
         if self.read_only:
             raise LibraryError(self.notice or "The library is open for reading only.")
         try:
-            with self._engine.begin() as connection:
+            with _writing(self._engine) as connection:
                 for change in changes:
                     _write(connection, change)
                 if derived is not None:
@@ -279,7 +280,8 @@ def _write_derived(connection: Connection, derived: Derived) -> None:
     if changed:
         connection.execute(insert(figure).prefix_with("OR REPLACE"), changed)
     linked = select(link.c.person, person.c.name).join(person).where(link.c.session == derived.session)
-    if dict(list(connection.execute(linked.order_by(link.c.position)).tuples())) != derived.persons:
+    names_now = connection.execute(linked.order_by(link.c.position)).all()
+    if [tuple(row) for row in names_now] != list(derived.persons.items()):
         connection.execute(delete(link).where(link.c.session == derived.session))
         for position, (key, name) in enumerate(derived.persons.items()):
             statement = upsert(person).values(key=key, name=name)
@@ -385,9 +387,19 @@ def _engine(path: Path, *, read_only: bool) -> Engine:
 
     @event.listens_for(engine, "begin")
     def begin(connection: Connection) -> None:
-        connection.exec_driver_sql("BEGIN" if read_only else "BEGIN IMMEDIATE")
+        # A writer takes its lock at once, so that it cannot be overtaken between reading and writing;
+        # readers never wait for it.
+        writes = connection.get_execution_options().get("writes", False)
+        connection.exec_driver_sql("BEGIN IMMEDIATE" if writes else "BEGIN")
 
     return engine
+
+
+@contextmanager
+def _writing(engine: Engine) -> Iterator[Connection]:
+    """One transaction that writes: all of it, or nothing."""
+    with engine.connect().execution_options(writes=True) as connection, connection.begin():
+        yield connection
 
 
 def _version(engine: Engine) -> int:
@@ -401,7 +413,7 @@ def _bring_up_to_date(engine: Engine) -> None:
     # Alembic takes half a second to load, and only a new or an old library needs it.
     from ripasso.store.migrations import migrate
 
-    with engine.begin() as connection:
+    with _writing(engine) as connection:
         migrate(connection)
         connection.execute(text(f"PRAGMA application_id = {tables.APPLICATION_ID}"))
         connection.execute(text(f"PRAGMA user_version = {tables.LIBRARY_VERSION}"))

@@ -66,7 +66,8 @@ class ActionBook:
         for spec in specs:
             action = QAction(spec.text, owner)
             action.setShortcuts([QKeySequence(key) for key in spec.keys])
-            action.setShortcutContext(Qt.ShortcutContext.WidgetWithChildrenShortcut)
+            # Holds wherever the focus is, and only while the owner is seen: pages share keys.
+            action.setShortcutContext(Qt.ShortcutContext.WindowShortcut)
             action.setToolTip(_tip(spec))
             function = functions[spec.id]
             action.triggered.connect(lambda _checked=False, call=function: call())
@@ -75,6 +76,15 @@ class ActionBook:
 
     def __getitem__(self, name: str) -> QAction:
         return self._actions[name]
+
+    def keep_to(self, name: str, widget: QWidget) -> None:
+        """Let an action's key hold only while `widget` has the focus, as Return in a list."""
+        action = self._actions[name]
+        for owner in action.associatedObjects():
+            if isinstance(owner, QWidget):
+                owner.removeAction(action)
+        action.setShortcutContext(Qt.ShortcutContext.WidgetShortcut)
+        widget.addAction(action)
 
     def spec(self, name: str) -> ActionSpec:
         """The data of an action."""

@@ -131,7 +131,7 @@ class MainWindow(QMainWindow):
             button.setChecked(button.objectName() == f"side_{name}")
         if name == "sessions":
             self.sessions.refresh()
-            self.sessions.table.setFocus()
+            self.sessions.take_focus()
         elif name == "statistics":
             self.statistics.figures.setFocus()
         else:

@@ -239,7 +239,9 @@ class ReviewDesk:
         if self._entry != Entry():
             self._entry = Entry()
             self.changed.tell(None)
-        if not self._typed or self._document.last_command is not self._typed[-1]:
+        while self._typed and self._document.last_command is not self._typed[-1]:
+            self._typed.pop()  # undone by Ctrl+Z, or something else was done since
+        if not self._typed:
             self._say("Nothing more was typed for this shot; Ctrl+Z goes back further.", "plain")
             return
         self.undo()
@@ -304,8 +306,6 @@ class ReviewDesk:
 
     def _follow(self, change: Changed) -> None:
         """Keep the selection where the change happened, and drop what is gone."""
-        if change.cause == "undone" and self._typed and self._typed[-1] is change.command:
-            self._typed.pop()
         if change.command.session != self._session:
             return
         snapshot = self.snapshot

@@ -124,8 +124,11 @@ class SessionsPage(QWidget):
         )
         self.model = SessionModel()
         self.table = self._table()
+        for name in ("review", "delete"):
+            self.actions_book.keep_to(name, self.table)
         self._stack = QStackedLayout()
-        self._stack.addWidget(EmptyState(workspace.theme, self))
+        self._empty = EmptyState(workspace.theme, self)
+        self._stack.addWidget(self._empty)
         rows = QVBoxLayout()
         rows.addWidget(self.table)
         self._stack.addWidget(panel(rows, (4, 4, 4, 4)))
@@ -201,6 +204,13 @@ class SessionsPage(QWidget):
             self._buttons[name].setEnabled(bool(lines))
         if lines:
             self.choose(chosen or lines[0].key)
+
+    def take_focus(self) -> None:
+        """Put the focus where the work is: on the list, or on the way to begin."""
+        if self.model.lines:
+            self.table.setFocus()
+        else:
+            self._empty.begin.setFocus()
 
     def choose(self, key: str) -> None:
         """Choose a session of the list."""
@@ -403,6 +413,8 @@ class EmptyState(QWidget):
             button.setProperty("main", main)
             button.clicked.connect(lambda _checked=False, call=call: call())
             buttons.addWidget(button)
+            if main:
+                self.begin = button
         buttons.addStretch(1)
         column.addSpacing(8)
         column.addLayout(buttons)

@@ -59,10 +59,7 @@ _ROWS: tuple[tuple[str, str, str], ...] = (
     ("position_not_judged", "Position of made pots, judged", word("figure_position_not_judged")),
     ("per_100", "Unforced errors, judged", "Per 100 shots"),
     ("per_rack", "Unforced errors, judged", "Per rack"),
-    *(
-        (f"unforced_{k}", "Unforced errors, judged", "– " + word(f"error_{k}"))
-        for k in ("pot", "position")
-    ),
+    *((f"unforced_{k}", "Unforced errors, judged", "– " + word(f"error_{k}")) for k in ("pot", "position")),
     ("unforced_other", "Unforced errors, judged", "– all other kinds"),
     ("errors_not_judged", "Unforced errors, judged", word("figure_errors_not_judged")),
     ("agreement", "Decisions", word("figure_agreement")),

@@ -105,6 +105,7 @@ class StatisticsPage(QWidget):
         self.model, self.shot_model = FigureModel(), ShotListModel()
         self.figures = self._figure_view()
         self.shots = self._shot_view()
+        self.actions_book.keep_to("open", self.shots)
         self._about = label("", "caption")
         self._chosen = label("", "title")
         self._hint = label("", "caption")
@@ -175,7 +176,7 @@ class StatisticsPage(QWidget):
         view.verticalHeader().hide()  # type: ignore[union-attr]
         view.horizontalHeader().setHighlightSections(False)  # type: ignore[union-attr]
         view.selectionModel().selectionChanged.connect(self._choose)  # type: ignore[union-attr]
-        view.doubleClicked.connect(lambda _index: self.shots.setFocus())
+        view.activated.connect(lambda _index: self.shots.setFocus())
         return view
 
     def _shot_view(self) -> QTableView:

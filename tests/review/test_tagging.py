@@ -1,0 +1,228 @@
+"""What each key says of a shot."""
+
+import unittest
+
+from ripasso.review.describing import chips, outcome_words, rack_story, shot_title
+from ripasso.review.edits import with_values
+from ripasso.review.model import Shot, dump
+from ripasso.review.scoring import score_of
+from ripasso.review.tagging import (
+    OUTCOMES,
+    TAGS,
+    Context,
+    Entry,
+    NotUnderstood,
+    digit_values,
+    is_set,
+    pocket_values,
+    tag_values,
+)
+from ripasso.review.vocabulary import WORDS
+from tests.sessions import played, rack_of, session
+
+
+class Typist:
+    """Types keys at the last shot of a rack and looks at the record."""
+
+    def __init__(self, *before, shot=None, game="nine_ball"):
+        self.session = session(game=game, racks=[rack_of(*before, shot or {"player": "a"})])
+        self.entry = Entry()
+
+    @property
+    def shot(self):
+        return self.session.racks[0].shots[-1]
+
+    @property
+    def context(self):
+        score = score_of(self.session)
+        judged = score.racks[0].shots[-1] if score else None
+        return Context(self.shot, self.session.game, judged)
+
+    def type(self, *keys):
+        for key in keys:
+            if key.isdigit():
+                values, self.entry = digit_values(self.context, self.entry, key)
+            elif key.startswith("pocket:"):
+                values, self.entry = pocket_values(self.context, self.entry, key[7:]), Entry()
+            elif key == "first":
+                self.entry = Entry(first_contact=True)
+                continue
+            else:
+                values, self.entry = tag_values(self.context, key), Entry()
+            changed = with_values(self.shot, values)
+            rack = self.session.racks[0]
+            rack = rack.model_copy(update={"shots": (*rack.shots[:-1], changed)})
+            self.session = self.session.model_copy(update={"racks": (rack,)})
+        data = dump(self.shot)
+        return {key: value for key, value in data.items() if key not in ("number", "player")}
+
+
+BREAK = played("a", "2", intent="break")
+
+
+class Pots(unittest.TestCase):
+    def test_pocket_and_potted_are_enough(self):
+        self.assertEqual(
+            Typist(BREAK).type("pocket:foot_left", "potted"),
+            {
+                "intent": "pot",
+                "call": {"pocket": "foot_left"},
+                "facts": {"potted": [{"ball": "1", "pocket": "foot_left"}]},
+            },
+        )
+
+    def test_a_named_ball_wins_over_the_ball_on(self):
+        found = Typist(BREAK).type("9", "pocket:side_left", "potted")
+        self.assertEqual(found["facts"]["potted"], [{"ball": "9", "pocket": "side_left"}])
+
+    def test_missed_thin(self):
+        found = Typist(BREAK).type("pocket:foot_left", "missed_thin")
+        self.assertEqual((found["facts"], found["result"]), ({"potted": []}, {"contact": "thin"}))
+
+    def test_pressed_again_takes_it_back(self):
+        typist = Typist(BREAK)
+        for key in ("potted", "missed_thick", "position_good", "decision_agree", "foul_scratch"):
+            with self.subTest(key):
+                before = typist.type("missed") if key == "potted" else typist.type()
+                typist.type(key)
+                self.assertTrue(is_set(typist.shot, key))
+                typist.type(key)
+                self.assertFalse(is_set(typist.shot, key))
+                del before
+
+    def test_a_second_ball_and_its_pocket(self):
+        found = Typist(BREAK).type("pocket:foot_left", "potted", "9", "pocket:side_right")
+        self.assertEqual(
+            found["facts"]["potted"],
+            [{"ball": "1", "pocket": "foot_left"}, {"ball": "9", "pocket": "side_right"}],
+        )
+
+    def test_a_late_pocket_reaches_the_fallen_ball(self):
+        found = Typist(BREAK).type("potted", "pocket:foot_left")
+        self.assertEqual(found["facts"]["potted"], [{"ball": "1", "pocket": "foot_left"}])
+
+    def test_which_ball_is_asked_where_it_is_not_known(self):
+        typist = Typist(game="eight_ball")
+        with self.assertRaises(NotUnderstood) as caught:
+            typist.type("potted")
+        self.assertIn("number", str(caught.exception))
+        self.assertEqual(typist.type("3", "potted")["facts"]["potted"], [{"ball": "3"}])
+
+    def test_one_and_two_make_twelve(self):
+        typist = Typist(game="eight_ball")
+        self.assertEqual(typist.type("1", "2")["call"]["ball"], "12")
+        self.assertEqual(
+            typist.type("potted", "1", "5", "pocket:foot_left")["facts"]["potted"][1]["ball"], "15"
+        )
+        self.assertEqual(Typist(BREAK).type("1", "2")["call"]["ball"], "2")  # nine-ball has no 12
+
+    def test_a_ball_the_game_has_not(self):
+        engine_refuses = Typist(game="snooker")
+        self.assertRaises(NotUnderstood, engine_refuses.type, "3")
+
+
+class Breaks(unittest.TestCase):
+    def test_balls_and_pockets_in_turn(self):
+        found = Typist(shot={"player": "a", "intent": "break"}).type(
+            "3", "pocket:foot_left", "7", "pocket:side_left"
+        )
+        self.assertEqual(
+            found["facts"]["potted"],
+            [{"ball": "3", "pocket": "foot_left"}, {"ball": "7", "pocket": "side_left"}],
+        )
+
+    def test_a_pocket_without_a_ball_says_what_is_missing(self):
+        typist = Typist(shot={"player": "a", "intent": "break"})
+        self.assertRaises(NotUnderstood, typist.type, "pocket:foot_left")
+
+    def test_a_ball_twice_takes_it_away(self):
+        typist = Typist(shot={"player": "a", "intent": "break"})
+        self.assertEqual(typist.type("3", "3")["facts"]["potted"], [])
+
+
+class Judgement(unittest.TestCase):
+    def test_unforced_takes_the_kind_from_what_went_wrong(self):
+        cases = (
+            (("missed_thin",), "pot"),
+            (("pocket:foot_left", "potted", "position_lost"), "position"),
+            (("intent_safety", "foul_scratch"), "foul"),
+        )
+        for keys, kind in cases:
+            with self.subTest(kind):
+                found = Typist(BREAK).type(*keys, "unforced")
+                self.assertEqual(found["error"], {"kind": kind, "unforced": True})
+
+    def test_forced_and_back_to_nothing(self):
+        typist = Typist(BREAK)
+        self.assertEqual(
+            typist.type("missed", "unforced", "forced")["error"], {"kind": "pot", "unforced": False}
+        )
+        self.assertNotIn("error", typist.type("forced"))
+
+    def test_what_else_the_error_says_is_kept(self):
+        error = {"kind": "pot", "unforced": True, "causes": ["aim"]}
+        typist = Typist(BREAK, shot={**played("a"), "error": error})
+        self.assertEqual(typist.type("unforced")["error"], {"kind": "pot", "causes": ["aim"]})
+
+    def test_nothing_went_wrong(self):
+        self.assertRaises(NotUnderstood, Typist(BREAK).type, "unforced")
+
+    def test_two_kinds_at_once(self):
+        found = Typist(BREAK).type("missed", "foul_scratch", "unforced")
+        self.assertEqual([e["kind"] for e in found["error"]], ["pot", "foul"])
+
+
+class Fouls(unittest.TestCase):
+    def test_zero_is_the_cue_ball(self):
+        self.assertEqual(Typist(BREAK).type("0")["facts"], {"cue_potted": True})
+
+    def test_hit_first_takes_the_next_digit(self):
+        self.assertEqual(Typist(BREAK).type("first", "4")["facts"], {"first_contact": "4"})
+
+    def test_no_ball_hit_is_null_not_missing(self):
+        self.assertEqual(Typist(BREAK).type("foul_no_contact")["facts"], {"first_contact": None})
+
+    def test_other_fouls_come_and_go(self):
+        typist = Typist(BREAK)
+        typist.type("other_foul_double_hit")
+        self.assertTrue(is_set(typist.shot, "other_foul_double_hit"))
+        self.assertNotIn("facts", typist.type("other_foul_double_hit"))
+
+
+class Words(unittest.TestCase):
+    def test_every_tag_has_a_word(self):
+        for name in (*TAGS, *OUTCOMES, "unforced", "forced"):
+            self.assertIn(name.removeprefix("intent_"), WORDS)
+
+    def test_chips_say_what_was_said(self):
+        typist = Typist(BREAK)
+        typist.type("pocket:foot_left", "potted", "position_lost", "pace_long", "unforced", "decision_other")
+        texts = [chip.text for chip in chips(typist.shot)]
+        expected = ["pot", "foot left", "potted", "position lost", "long", "other shot", "position: unforced"]
+        self.assertEqual(texts, expected)
+
+    def test_title_and_outcome(self):
+        typist = Typist(BREAK)
+        typist.type("pocket:foot_left", "missed_thin")
+        judged = typist.context.judged
+        self.assertEqual(shot_title(typist.shot, judged), "Shot 2 · 1 to foot left")
+        self.assertEqual(outcome_words(typist.session, judged)[0], "Legal, Bram Oster to play")
+        typist.type("foul_scratch")
+        words = outcome_words(typist.session, typist.context.judged)[0]
+        self.assertEqual(words, "Foul: cue ball potted or off the table. Bram Oster to play, ball in hand")
+
+    def test_the_story_names_the_losing_shot_and_its_cause(self):
+        miss = {**played("a"), "error": {"kind": "pot", "cause_shot": 2}}
+        record = session(racks=[rack_of(BREAK, played("a", "1"), miss, played("b", "9"))])
+        rack = record.racks[0]
+        story = rack_story(record, rack, score_of(record).racks[0])
+        self.assertEqual(
+            story, "Bram Oster won the rack: the 9 was potted. Lost at shot 3; it began at shot 2."
+        )
+
+    def test_a_missing_record_says_nothing(self):
+        self.assertEqual(chips(Shot(number=1)), [])
+
+
+if __name__ == "__main__":
+    unittest.main()

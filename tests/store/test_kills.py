@@ -1,0 +1,60 @@
+"""A killed process loses at most the command in hand, and never half of one."""
+
+import os
+import random
+import shutil
+import signal
+import subprocess
+import sys
+import tempfile
+import time
+import unittest
+from pathlib import Path
+
+from ripasso.review.document import Document
+from ripasso.store import open_library
+
+KILLS = 20
+
+
+class Kills(unittest.TestCase):
+    def setUp(self):
+        self.folder = Path(tempfile.mkdtemp())
+        self.addCleanup(shutil.rmtree, self.folder, ignore_errors=True)
+        self.path = self.folder / "killed.ripasso"
+
+    def test_twenty_kills_of_a_writer(self):
+        chance = random.Random(7)
+        written = 0
+        for kill in range(KILLS):
+            with self.subTest(kill=kill):
+                printed = self._write_and_kill(chance.uniform(0.0, 0.12))
+                stored = self._stored_number()
+                # What was announced is there; the one command in hand may be there too.
+                self.assertIn(stored - printed, (0, 1))
+                written += printed
+        self.assertGreater(written, KILLS, "the writer must have been at work")
+
+    def _write_and_kill(self, seconds):
+        command = [sys.executable, "-m", "tests.store.writer", str(self.path)]
+        with subprocess.Popen(command, stdout=subprocess.PIPE, text=True) as process:
+            self.assertEqual(process.stdout.readline().strip(), "ready")
+            first = int(process.stdout.readline())
+            time.sleep(seconds)
+            os.kill(process.pid, signal.SIGKILL)
+            lines = process.stdout.read().split()
+        return int(lines[-1]) if lines else first
+
+    def _stored_number(self):
+        library = open_library(self.path)
+        try:
+            self.assertFalse(library.read_only)
+            notes = {s.record.note for s in Document(library).session("test").shots}
+        finally:
+            library.close()
+        self.assertEqual(len(notes), 1, "half a command was stored")
+        return int(notes.pop())
+
+
+if __name__ == "__main__":
+    unittest.main()

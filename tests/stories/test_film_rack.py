@@ -1,0 +1,218 @@
+"""A recorded rack from film to statistics, by the window's own dialogs and keys."""
+
+import json
+import time
+
+from PyQt6.QtWidgets import QFileDialog, QLineEdit, QPushButton
+
+from ripasso.demo.library import film_path, film_truth
+from ripasso.review.model import dump
+from ripasso.review.reading import read_session
+from ripasso.review.scoring import score_of
+from ripasso.store import open_library
+from tests.windows import WindowCase, click, in_dialog, press, wait_until, write
+
+POCKET_KEY = {
+    "head_left": "Q",
+    "side_left": "W",
+    "foot_left": "E",
+    "head_right": "A",
+    "side_right": "S",
+    "foot_right": "D",
+}
+#: What an analyst types at each shot of the demo film after its marks, in the order of the shots.
+KEYS = (
+    ("7", "E", "8", "A"),  # the break: 7 foot left, 8 head right
+    ("S", "G", "J", "Y"),
+    ("D", "G", "K", "O", "Y"),
+    ("Q", "C", "U", "Y"),
+    ("A", "G", "L", "I", "U", "Y"),
+    ("H", "M", "Y"),
+    ("Shift+H", "M", "F2", "5", "F4", "Shift+U"),
+    ("E", "G", "J", "Y"),
+    ("D", "G", "L", "O", ".", "U", "T"),
+    ("Q", "V", "U"),
+    ("Q", "G", "K", "O", "Y"),
+    ("E", "G", "Y"),
+)
+
+
+class FilmToStatistics(WindowCase):
+    def test_the_whole_way(self):
+        self.begin_session()
+        self.mark_and_tag()
+        before = self.check_record()
+        self.open_window()
+        self.check_after_reopening(before)
+        self.check_statistics()
+        self.check_export(before)
+
+    def begin_session(self):
+        self.assertEqual(self.window.sessions.model.lines, [])
+
+        def choose_film(dialog):
+            self.assertIsInstance(dialog, QFileDialog)
+            dialog.findChild(QLineEdit, "fileNameEdit").setText(str(film_path()))
+            press("Return")
+
+        def fill_in(dialog):
+            write("Lioba Trevan")
+            press("Tab")
+            write("Casimir Odel")
+            in_dialog(choose_film)
+            click(next(b for b in dialog.findChildren(QPushButton) if b.text() == "Browse"))
+            wait_until(lambda: dialog._recording is not None, "the film to be read")
+            press("Return")
+
+        in_dialog(fill_in)
+        press("Ctrl+N")
+        wait_until(lambda: self.review.desk.snapshot is not None, "the session")
+        self.key = self.review.desk.snapshot.key
+        self.wait_for_film()
+
+    def mark_and_tag(self):
+        for seen, keys in zip(film_truth()["shots"], KEYS, strict=True):
+            self.go_to(seen["t_strike"])
+            press("F")
+            self.go_to(seen["t_rest"])
+            press("R", *keys)
+            self.assertEqual(self.review.desk.shot.record.number, seen["number"], self.said[-3:])
+
+    def check_record(self):
+        snapshot = self.review.desk.snapshot
+        truth = film_truth()
+        frame = 1 / truth["frame_rate"]
+        for shot, seen in zip(snapshot.shots, truth["shots"], strict=True):
+            record = shot.record
+            self.assertEqual(record.player, "lioba-trevan" if seen["player"] == "lioba" else "casimir-odel")
+            self.assertLessEqual(abs(record.t_strike - seen["t_strike"]), frame)
+            self.assertLessEqual(abs(record.t_rest - seen["t_rest"]), frame)
+            fallen = {(p.ball, p.pocket) for p in record.facts.potted}
+            self.assertEqual(fallen, {(p["ball"], p["pocket"]) for p in seen["potted"]}, seen["number"])
+        score = score_of(snapshot.session)
+        rack = score.racks[0]
+        self.assertEqual((rack.winner, rack.ended_by), ("lioba-trevan", "nine_potted"))
+        self.assertEqual(rack.shots[6].outcome.fouls, ("wrong_ball_first", "no_cushion_after_contact"))
+        self.assertEqual([s.warnings for s in rack.shots if s.warnings], [])
+        visits = [(v.first_shot, v.last_shot, v.ended_by) for v in score.visits]
+        expected = [(1, 4, "miss"), (5, 6, "safety"), (7, 7, "foul"), (8, 10, "miss"), (11, 12, "rack_won")]
+        self.assertEqual(visits, expected)
+        return dump(snapshot.session)
+
+    def check_after_reopening(self, before):
+        line = self.window.sessions.model.lines[0]
+        self.assertEqual((line.title, line.shots), ("Lioba Trevan – Casimir Odel", 12))
+        press("Return")
+        wait_until(lambda: self.review.desk.snapshot is not None, "the session")
+        self.assertEqual(dump(self.review.desk.snapshot.session), before)
+        self.wait_for_film()
+        self.assertEqual(self.review.score_line._score.text(), "0 – 0")
+
+    def check_statistics(self):
+        press("Ctrl+3")
+        page = self.window.statistics
+        wait_until(lambda: page.model.page is not None, "the figures")
+        rows = {row.id: row.figures for row in page.model.page.rows}
+        # Counted by hand from KEYS: Lioba pots 1, 2, 6 and the 9 of five tries; Casimir 3, 4, 5 of four.
+        counts = {
+            ("pots", "lioba trevan"): (4, 5),
+            ("pots", "casimir odel"): (3, 4),
+            ("good", "lioba trevan"): (1, 3),
+            ("long", "lioba trevan"): (2, 3),
+            ("lost", "casimir odel"): (2, 3),
+            ("short", "casimir odel"): (1, 3),
+            ("too_steep", "casimir odel"): (1, 3),
+            ("agreement", "casimir odel"): (3, 4),
+        }
+        for (row, person), (made, of) in counts.items():
+            rate = rows[row][person].rate
+            self.assertEqual((rate.made, rate.of), (made, of), (row, person))
+        self.assertEqual(rows["per_100"]["casimir odel"].count.count, 3)
+        self.assertAlmostEqual(rows["per_100"]["casimir odel"].count.rate, 100 * 3 / 5)
+        self.assertEqual(rows["per_100"]["lioba trevan"].count.count, 1)
+        self.assertEqual(len(rows["errors_not_judged"]["lioba trevan"].shots), 0)
+        self.open_a_shot_from(page)
+
+    def open_a_shot_from(self, page):
+        """From "ran long" of Casimir to the film of the shot: choose the cell, Return on its shot."""
+        place = next(i for i, row in enumerate(page.model.rows) if getattr(row, "id", "") == "unforced_pot")
+        column = 1 + page.model.page.persons.index("casimir odel")
+        page.figures.setCurrentIndex(page.model.index(place, column))
+        self.assertEqual(page.shot_model.rowCount(), 1)
+        page.shots.setFocus()
+        press("Return")
+        wait_until(lambda: self.review.desk.shot is not None and self.review.desk.shot.record.number == 10)
+        self.wait_for_film()
+        self.assertAlmostEqual(self.review.player.time_s, film_truth()["shots"][9]["t_strike"], delta=0.04)
+
+    def check_export(self, before):
+        press("Ctrl+1")
+        target = self.folder / "rack.ripasso.json"
+
+        def name_file(dialog):
+            dialog.findChild(QLineEdit, "fileNameEdit").setText(str(target))
+            press("Return")
+
+        in_dialog(name_file)
+        press("Ctrl+E")
+        wait_until(target.exists, "the file")
+        self.assertEqual(json.loads(target.read_text(encoding="utf-8")), before)
+        self.library = self.folder / "other.ripasso"
+        self.open_window()
+
+        def choose(dialog):
+            dialog.findChild(QLineEdit, "fileNameEdit").setText(str(target))
+            press("Return")
+
+        in_dialog(choose)
+        press("Ctrl+I")
+        wait_until(lambda: self.window.sessions.model.lines, "the import")
+        self.close_window()
+        library = open_library(self.library)
+        self.addCleanup(library.close)
+        from ripasso.review.document import Document
+
+        self.assertEqual(dump(Document(library).session(self.key).session), before)
+        self.assertEqual(dump(read_session(target.read_bytes())), before)
+
+
+class KeysOfOneShot(WindowCase):
+    demo = True
+
+    def test_a_routine_pot_costs_at_most_five_keys(self):
+        desk = self.review.desk
+        self.wait_for_film()
+        snapshot = desk.snapshot
+        shot = snapshot.shots[1]
+        # The same shot untold: only its marks and its player are left.
+        from ripasso.review.edits import REMOVE, set_values
+
+        untold = {(k,): REMOVE for k in ("intent", "call", "facts", "result", "decision")}
+        self.workspace.document.run(set_values(snapshot, "shot", shot.key, untold, "forget"))
+        desk.choose(shot.key)
+        keys = ("S", "G", "J", "Y")
+        press(*keys)
+        record = desk.shot.record
+        self.assertLessEqual(len(keys), 5)
+        self.assertEqual(
+            (record.intent, record.call.pocket, record.result.position), ("pot", "side_right", "good")
+        )
+        self.assertEqual(record.facts.potted[0].ball, "1")
+        self.assertEqual(record.decision.verdict, "agree")
+        self.assertEqual(desk.shot_score.outcome.counted, ("1",))
+        press(*["Backspace"] * len(keys))
+        self.assertIsNone(desk.shot.record.intent)
+        press("Backspace")
+        self.assertIn("Nothing more was typed", self.said[-1])
+
+    def test_playing_goes_on_while_tags_are_typed(self):
+        self.wait_for_film()
+        press("Home", "Space")
+        start = self.review.player.time_s
+        deadline = time.monotonic() + 10
+        while self.review.player.time_s < start + 0.4 and time.monotonic() < deadline:
+            press("J")
+        self.assertTrue(self.review.player.playing)
+        press("Space")
+        self.assertFalse(self.review.player.playing)
+        self.assertGreaterEqual(self.review.player.time_s, start + 0.4)

@@ -1,0 +1,114 @@
+"""The command line: what it prints, its exit codes, and one clear line for what it cannot use."""
+
+import json
+import os
+import shutil
+import subprocess
+import sys
+import tempfile
+import unittest
+from pathlib import Path
+
+from tests.sessions import played, rack_of, session_data
+
+RACK = rack_of(played("a", "2", intent="break"), played("a", "9"))
+
+
+class CommandLine(unittest.TestCase):
+    def setUp(self):
+        self.folder = Path(tempfile.mkdtemp())
+        self.addCleanup(shutil.rmtree, self.folder, ignore_errors=True)
+        self.file = self.write("one.ripasso.json", session_data(racks=[RACK]))
+
+    def write(self, name, data):
+        path = self.folder / name
+        path.write_text(data if isinstance(data, str) else json.dumps(data), encoding="utf-8")
+        return path
+
+    def run_ripasso(self, *words, code=0):
+        command = [sys.executable, "-m", "ripasso", *map(str, words)]
+        done = subprocess.run(command, capture_output=True, text=True, check=False, env=dict(os.environ))
+        self.assertEqual(done.returncode, code, done.stderr)
+        self.assertNotIn("Traceback", done.stderr)
+        if code == 2:
+            self.assertEqual(done.stdout, "")
+            self.assertEqual(len(done.stderr.strip().splitlines()), 1, done.stderr)
+        return done.stdout if code != 2 else done.stderr
+
+    def test_score(self):
+        report = json.loads(self.run_ripasso("score", self.file, "--json"))
+        self.assertEqual(report["match"]["score"], {"a": 1, "b": 0})
+        self.assertEqual(report["racks"][0]["ended_by"], "nine_potted")
+        table = self.run_ripasso("score", self.file)
+        self.assertIn("Rack 1: won by a, the 9 was potted", table)
+
+    def test_score_with_problems(self):
+        wrong = self.write("w.ripasso.json", session_data(racks=[rack_of(played("zed", "2"))]))
+        report = json.loads(self.run_ripasso("score", wrong, "--json", code=1))
+        self.assertEqual(report["problems"][0]["path"], "$.racks[0].shots[0].player")
+
+    def test_score_of_a_game_without_rules(self):
+        other = self.write("o.ripasso.json", session_data(game="rotation"))
+        self.assertIn("rotation", self.run_ripasso("score", other, code=2))
+
+    def test_stats(self):
+        report = json.loads(self.run_ripasso("stats", self.file, "--json"))
+        self.assertEqual(report["players"]["a"]["pot_success"]["made"], 0)  # the 9 was not the ball on
+        one = json.loads(self.run_ripasso("stats", self.file, "--player", "bram oster", "--json"))
+        self.assertEqual(list(one["players"]), ["b"])
+        self.assertIn("Ada Quill: 2 shots", self.run_ripasso("stats", self.file))
+        self.assertIn("nobody", self.run_ripasso("stats", self.file, "--player", "zed", code=2))
+
+    def test_check(self):
+        self.assertIn("in order", self.run_ripasso("check", self.file))
+        twice = session_data(racks=[rack_of({"t_strike": "x", "call": {"pocket": "middle"}})])
+        wrong = self.write("w.ripasso.json", twice)
+        found = json.loads(self.run_ripasso("check", wrong, "--json", code=1))
+        paths = {problem["path"] for problem in found["problems"]}
+        self.assertEqual(paths, {"$.racks[0].shots[0].t_strike", "$.racks[0].shots[0].call.pocket"})
+
+    def test_convert_there_and_back(self):
+        library = self.folder / "all.ripasso"
+        self.run_ripasso("convert", self.file, library)
+        self.assertIn("equal", self.run_ripasso("convert", self.file, library))
+        out = self.folder / "out.ripasso.json"
+        self.run_ripasso("convert", library, out)
+        self.assertEqual(json.loads(out.read_text()), json.loads(self.file.read_text()))
+        changed = self.write("c.ripasso.json", session_data(racks=[RACK], note="changed"))
+        self.run_ripasso("convert", changed, library, code=1)
+        self.run_ripasso("convert", changed, library, "--replace")
+        self.run_ripasso("convert", library, out)
+        self.assertEqual(json.loads(out.read_text())["note"], "changed")
+        self.run_ripasso("convert", self.write("2.ripasso.json", session_data(id="2", title="Two")), library)
+        self.assertIn("“Two”", self.run_ripasso("convert", library, out, code=2))
+        self.run_ripasso("convert", library, out, "--session", "Two")
+        self.assertEqual(json.loads(out.read_text())["id"], "2")
+
+    def test_schema(self):
+        self.assertEqual(json.loads(self.run_ripasso("schema"))["title"], "Ripasso session")
+
+    def test_broken_input(self):
+        """Empty, renamed, cut off, wrong inside, from the future: a line each, exit code 1 or 2."""
+        text = self.write("text.mp4", "A letter.")
+        for command in ("score", "stats", "check"):
+            self.assertIn("empty", self.run_ripasso(command, self.write("e.ripasso.json", ""), code=2))
+            self.assertIn("not valid JSON", self.run_ripasso(command, text, code=2))
+            cut = self.write("cut.ripasso.json", json.dumps(session_data())[:40])
+            self.assertIn("not valid JSON", self.run_ripasso(command, cut, code=2))
+            self.assertIn("No such file", self.run_ripasso(command, self.folder / "no.json", code=2))
+        deep = self.write("d.ripasso.json", session_data(racks=[rack_of({"facts": {"potted": 7}})]))
+        self.assertIn("$.racks[0].shots[0].facts.potted", self.run_ripasso("score", deep, code=2))
+        self.assertIn("$.racks[0].shots[0].facts.potted", self.run_ripasso("check", deep, code=1))
+        newer = self.write("n.ripasso.json", session_data(version=9, racks=[RACK]))
+        self.run_ripasso("score", newer)
+        self.assertIn("not a Ripasso library", self.run_ripasso("convert", text, newer, code=2))
+        self.run_ripasso("convert", text, text, code=2)
+
+    def test_wrong_arguments(self):
+        self.assertIn("unrecognized", self.run_ripasso("score", self.file, "--loud", code=2))
+        self.run_ripasso("score", code=2)
+        self.assertIn("is a folder", self.run_ripasso("--library", self.folder, code=2))
+
+
+if __name__ == "__main__":
+    unittest.main()

@@ -1,0 +1,157 @@
+"""The real window for tests: built on a library of its own, driven by key and mouse events."""
+
+from __future__ import annotations
+
+import shutil
+import sys
+import tempfile
+import time
+import unittest
+from collections.abc import Callable
+from pathlib import Path
+from traceback import format_exc, format_exception
+
+from PyQt6.QtCore import QPoint, Qt, QTimer
+from PyQt6.QtGui import QKeySequence
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication, QWidget
+
+from ripasso.ui.app import application, build_window
+from ripasso.ui.window import MainWindow
+from ripasso.ui.workspace import build_workspace
+
+PATIENCE_S = 15
+#: One application a process, kept here: it would go with its last reference.
+APP = application()
+
+
+#: Errors inside Qt's callbacks, which would otherwise end the process; the case that made one fails.
+uncaught: list[str] = []
+sys.excepthook = lambda kind, error, trace: uncaught.append("".join(format_exception(kind, error, trace)))
+
+
+def wait_until(condition: Callable[[], object], what: str = "") -> None:
+    """Let the window work until something holds."""
+    deadline = time.monotonic() + PATIENCE_S
+    while not condition():
+        if time.monotonic() > deadline or uncaught:
+            raise AssertionError(f"waited in vain{': ' + what if what else ''}")
+        QTest.qWait(5)
+
+
+def _target() -> QWidget | None:
+    """What takes the next key. Offscreen no window manager hands the focus back when a dialog closes."""
+    if QApplication.activeWindow() is None:
+        window = QApplication.activeModalWidget()
+        window = window or next((w for w in QApplication.topLevelWidgets() if w.isVisible()), None)
+        if window is not None:
+            window.activateWindow()
+    return QApplication.focusWidget() or QApplication.activeWindow()
+
+
+def press(*keys: str) -> None:
+    """Press keys, named as in the lists of actions, where the focus is."""
+    for key in keys:
+        combination = QKeySequence(key)[0]
+        wait_until(_target, f"a place for {key}")
+        target = _target()
+        QTest.keyClick(target, combination.key(), combination.keyboardModifiers())
+        QApplication.processEvents()
+
+
+def write(text: str) -> None:
+    """Type text where the focus is."""
+    target = QApplication.focusWidget()
+    assert target is not None, "nothing takes the text"
+    QTest.keyClicks(target, text)
+
+
+def click(widget: QWidget, place: QPoint | None = None) -> None:
+    """Click a widget, in its middle or at a place."""
+    QTest.mouseClick(
+        widget, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, place or widget.rect().center()
+    )
+    QApplication.processEvents()
+
+
+def in_dialog(act: Callable[[QWidget], None]) -> None:
+    """Do something in the next dialog that opens: a modal one holds the caller until it is closed."""
+
+    def look() -> None:
+        dialog = QApplication.activeModalWidget()
+        if dialog is None or QApplication.activeWindow() is not dialog:
+            QTimer.singleShot(10, look)
+            return
+        try:
+            act(dialog)
+        except Exception:  # noqa: BLE001  (the dialog must go, or its caller waits for ever)
+            uncaught.append(format_exc())
+        if dialog.isVisible():
+            dialog.close()
+
+    QTimer.singleShot(0, look)
+
+
+class WindowCase(unittest.TestCase):
+    """A test case with a folder, and windows that are closed at its end."""
+
+    #: The demo's sessions are in the library, the rack on film under review.
+    demo = False
+
+    def setUp(self) -> None:
+        self.folder = Path(tempfile.mkdtemp())
+        self.addCleanup(shutil.rmtree, self.folder, ignore_errors=True)
+        self.library = self.folder / "test.ripasso"
+        self.settings = self.folder / "settings.json"
+        self.said: list[str] = []
+        self.window: MainWindow | None = None
+        uncaught.clear()
+        self.addCleanup(lambda: self.assertEqual("\n".join(uncaught), ""))
+        self.addCleanup(self.close_window)
+        self.open_window()
+
+    def open_window(self, width: int = 1280, height: int = 800, scale: float | None = None) -> MainWindow:
+        """Open the window, or open it again."""
+        self.close_window()
+        workspace = build_workspace(self.library, self.settings, scale)
+        workspace.messages.said.connect(
+            lambda sentence, _tone: self.said.append(sentence) if sentence else None
+        )
+        self.workspace = workspace
+        self.window = build_window(workspace, demo=self.demo)
+        self.window.resize(width, height)
+        self.window.show()
+        self.window.activateWindow()
+        QTest.qWaitForWindowActive(self.window)
+        return self.window
+
+    def close_window(self) -> None:
+        """Close the window as its user does."""
+        if self.window is not None:
+            self.window.close()
+            QApplication.processEvents()
+            self.window.deleteLater()
+            self.window = None
+
+    @property
+    def review(self):
+        """The Review workspace."""
+        return self.window.review
+
+    def wait_for_film(self) -> None:
+        """Wait until the film shows the frame it was asked for."""
+        wait_until(lambda: self.review.player.index is not None, "the film to open")
+        wait_until(lambda: not self.review.player.late, "the frame")
+
+    def go_to(self, time_s: float) -> None:
+        """Bring the film to a time with the keys: seconds first, then frames."""
+        player = self.review.player
+        self.wait_for_film()
+        target = player.index.number_at(time_s)
+        rate = round(player.index.frame_rate)
+        while abs(target - player.picture.number) >= rate:
+            press("Shift+Right" if target > player.picture.number else "Shift+Left")
+            self.wait_for_film()
+        while target != player.picture.number:
+            press("Right" if target > player.picture.number else "Left")
+            self.wait_for_film()
