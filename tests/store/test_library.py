@@ -78,6 +78,20 @@ class Contents(WithFolder):
         document.undo()
         self.assertEqual(len(library.columns()), 2)
 
+    def test_rows_of_an_older_program_are_computed_anew(self):
+        library = self.open()
+        Document(library).run(edits.add_session(session(racks=[rack_of(played("a", "2"), played("a", "1"))])))
+        fresh = library.columns().made.tolist()
+        library.close()
+        plain = sqlite3.connect(self.path)
+        plain.execute("UPDATE shot_figure SET version = 0, made = 0, failed = 1")
+        plain.commit()
+        plain.close()
+        library = self.open()
+        self.assertEqual(library.outdated(), ["test"])
+        Document(library).renew("test")
+        self.assertEqual((library.outdated(), library.columns().made.tolist()), ([], fresh))
+
     def test_a_command_that_fails_midway_leaves_no_trace(self):
         library = self.open()
         document = Document(library)

@@ -92,6 +92,6 @@ def _shot(player: str, findings: dict[str, Any], seen: Mapping[str, Any]) -> dic
 
 def fill(document: Document) -> None:
     """Put the demo's sessions into a library that has not got them."""
-    for session in (long_match(), film_session()):
-        if document.session(session.id) is None:
-            document.run(add_session(session))
+    for key, make in ((scenario.MATCH_ID, long_match), (scenario.FILM_ID, film_session)):
+        if document.session(key) is None:
+            document.run(add_session(make()))

@@ -6,6 +6,7 @@ The window never waits: it takes a picture from the cache, or is told when the o
 from __future__ import annotations
 
 import threading
+from collections import deque
 from collections.abc import Callable
 from typing import Any
 
@@ -18,6 +19,7 @@ from ripasso.film.reader import FilmReader
 
 AHEAD = 24  # frames decoded ahead of the one in sight
 BEHIND = 48  # frames kept ready for stepping back
+WAITING = 16  # decoded frames held unscaled on the way to the wanted one
 
 __all__ = ["FilmWorker", "Picture"]
 
@@ -125,40 +127,55 @@ class FilmWorker:
     def _decode(self, reader: FilmReader, first: int, last: int) -> None:
         """Decode a span into the cache, unless something else is wanted meanwhile."""
         reached = first - 1
+        # Frames on the way to the wanted one are scaled only when that one is out.
+        waiting: deque[tuple[int, Any]] = deque(maxlen=WAITING)
         try:
             for number, frame in reader.frames(first, last):
                 reached = number
-                if self._put_aside(number, frame, first, last):
+                if self._is_before_the_wanted(number, last):
+                    waiting.append((number, frame))
+                else:
+                    self._keep(number, frame)
+                if self._is_overtaken(first, last):
                     return
         except FilmError as error:
             self._give_up(max(first, reached + 1), last, str(error))
             return
         if reached < last:
             self._give_up(max(first, reached + 1), last, f"{self.index.path.name} ends early.")
+        while waiting and not self._is_overtaken(first, last):
+            self._keep(*waiting.pop())
 
-    def _put_aside(self, number: int, frame: Any, first: int, last: int) -> bool:
-        """Keep one decoded frame where it is of use; True when this span is no longer the thing to do."""
+    def _is_before_the_wanted(self, number: int, last: int) -> bool:
+        with self._wake:
+            return self._wanted is not None and number < self._wanted <= last
+
+    def _is_overtaken(self, first: int, last: int) -> bool:
+        """Whether another frame is wanted than this span will bring, or the span is far from it by now."""
         with self._wake:
             if self._closed:
                 return True
-            size, centre, wanted = self._size, self._centre, self._wanted
-            near = -BEHIND <= number - centre <= AHEAD and number not in self._cache
-        if near or number == wanted:
-            picture = Picture(number, self.index.time_s(number), _pixels(frame, size))
-            with self._wake:
-                if size == self._size:
-                    self._cache.put(picture, self._centre)
-                if self._wanted == number and size == self._size:
-                    self._wanted = None
-                    wanted = None
-                    deliver: Picture | None = picture
-                else:
-                    deliver = None
-            if deliver is not None:
-                self._on_picture(deliver)
-        elsewhere = wanted is not None and not number < wanted <= last
-        far = last < centre - BEHIND or first > centre + AHEAD
-        return elsewhere or (far and wanted is None)
+            if self._wanted is not None:
+                return not first <= self._wanted <= last
+            return last < self._centre - BEHIND or first > self._centre + AHEAD
+
+    def _keep(self, number: int, frame: Any) -> None:
+        """Scale a decoded frame into the cache where it is of use, and bring it when it is wanted."""
+        with self._wake:
+            size = self._size
+            near = -BEHIND <= number - self._centre <= AHEAD and number not in self._cache
+            if not near and number != self._wanted:
+                return
+        picture = Picture(number, self.index.time_s(number), _pixels(frame, size))
+        with self._wake:
+            if size != self._size:
+                return
+            self._cache.put(picture, self._centre)
+            brings = self._wanted == number
+            if brings:
+                self._wanted = None
+        if brings:
+            self._on_picture(picture)
 
     def _give_up(self, first: int, last: int, sentence: str) -> None:
         with self._wake:

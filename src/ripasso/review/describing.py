@@ -85,12 +85,11 @@ def _fact_chips(shot: Shot) -> list[Chip]:
             found.append(Chip(word("nothing_fell")))
     if facts.cue_potted:
         found.append(Chip(word("foul_scratch"), "bad"))
-    if "first_contact" in facts.model_fields_set:
-        first = facts.first_contact
-        on_purpose = first is not None and first == (meant or first)
-        found.append(
-            Chip(f"{first} hit first" if first else word("no_contact"), "plain" if on_purpose else "bad")
-        )
+    if "first_contact" in facts.model_fields_set and facts.first_contact is None:
+        found.append(Chip(word("no_contact"), "bad"))
+    elif facts.first_contact is not None and facts.first_contact != (meant or facts.first_contact):
+        # The ball that was meant needs no word when it was hit first.
+        found.append(Chip(f"{facts.first_contact} hit first", "unsure"))
     if facts.cushion_after_contact is False:
         found.append(Chip(word("foul_no_cushion")))
     found += [Chip(word(foul), "bad") for foul in facts.other_fouls or ()]

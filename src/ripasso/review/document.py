@@ -123,6 +123,12 @@ class Document:
         self._done.append(self._undone.pop())
         return command
 
+    def renew(self, session: str) -> None:
+        """Compute anew what follows from a session's record, as after an update of the program."""
+        snapshot = self.session(session)
+        if snapshot is not None and not self.read_only:
+            self._storage.commit((), _derived(snapshot))
+
     def _apply(self, command: Command, cause: Cause) -> None:
         if self.read_only:
             raise ReadOnly("This library is open for reading only, so nothing can be changed in it.")

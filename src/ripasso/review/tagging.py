@@ -242,6 +242,18 @@ def _falling_ball(context: Context, ball: str, replaces_last: bool) -> Values:
     return {("facts", "potted"): [*fallen, {"ball": ball}]}
 
 
+def meant_ball_values(context: Context, ball: str) -> Values:
+    """The ball a shot was meant for, as a click on it says; a pot already told is of that ball then."""
+    if context.is_break:
+        return _falling_ball(context, ball, False)
+    values: Values = {("call", "ball"): ball, **_pot_intent(context)}
+    fallen = _fallen(context)
+    before = meant_ball(context.shot, context.judged)
+    if len(fallen) == 1 and fallen[0]["ball"] == before:
+        values[("facts", "potted")] = [{**fallen[0], "ball": ball}]
+    return values
+
+
 def pocket_values(context: Context, entry: Entry, pocket: str) -> Values:
     """What a pocket's key says: the pocket meant, or the one a ball fell into."""
     fallen = _fallen(context)

@@ -42,6 +42,7 @@ _TABLES = {
     "shot": tables.shot,
     "attempt_set": tables.attempt_set,
 }
+_FIGURE_COLUMNS = (*FIELDS, "place", "version")
 
 
 class LibraryError(RuntimeError):
@@ -72,6 +73,8 @@ class Library:
         self._engine = engine
         self._lock = lock
         self._closed = False
+        # Derived rows as they are stored, by session: only one window writes, so they need no reading.
+        self._figures: dict[str, dict[str, tuple[Any, ...]]] = {}
 
     @property
     def read_only(self) -> bool:
@@ -120,10 +123,33 @@ class Library:
             with _writing(self._engine) as connection:
                 for change in changes:
                     _write(connection, change)
+                    if change.table == "session":
+                        self._figures.pop(change.key, None)  # it may take its rows with it
                 if derived is not None:
-                    _write_derived(connection, derived)
+                    self._write_derived(connection, derived)
         except SQLAlchemyError as error:
+            self._figures.clear()
             raise LibraryError(_sentence(error, self.path)) from error
+
+    def _write_derived(self, connection: Connection, derived: Derived) -> None:
+        """Write the derived rows that differ from what is stored."""
+        figure, session = tables.shot_figure, derived.session
+        stored = self._figures.get(session)
+        if stored is None:
+            stored = _stored_figures(connection, session)
+        fresh = {row[0]: (*row, place, FIGURES_VERSION) for place, row in enumerate(derived.figures)}
+        gone = [key for key in stored if key not in fresh]
+        if gone:
+            connection.execute(delete(figure).where(figure.c.key.in_(gone)))
+        changed = [
+            dict(zip(_FIGURE_COLUMNS, row, strict=True))
+            for key, row in fresh.items()
+            if stored.get(key) != row
+        ]
+        if changed:
+            connection.execute(insert(figure).prefix_with("OR REPLACE"), changed)
+        self._figures[session] = fresh
+        _write_persons(connection, derived)
 
     def sessions(self) -> list[SessionLine]:
         """A line a session, the latest date first."""
@@ -267,26 +293,23 @@ def _row_values(table: Table, key: str, entry: Entry) -> dict[str, Any]:
     return values
 
 
-def _write_derived(connection: Connection, derived: Derived) -> None:
-    figure, person, link = tables.shot_figure, tables.person, tables.session_person
-    names = (*FIELDS, "place", "version")
-    fresh = {row[0]: (*row, place, FIGURES_VERSION) for place, row in enumerate(derived.figures)}
-    query = select(*(figure.c[name] for name in names)).where(figure.c.session == derived.session)
-    stored = {row[0]: tuple(row) for row in connection.execute(query)}
-    gone = [key for key in stored if key not in fresh]
-    if gone:
-        connection.execute(delete(figure).where(figure.c.key.in_(gone)))
-    changed = [dict(zip(names, row, strict=True)) for key, row in fresh.items() if stored.get(key) != row]
-    if changed:
-        connection.execute(insert(figure).prefix_with("OR REPLACE"), changed)
+def _stored_figures(connection: Connection, session: str) -> dict[str, tuple[Any, ...]]:
+    figure = tables.shot_figure
+    query = select(*(figure.c[name] for name in _FIGURE_COLUMNS)).where(figure.c.session == session)
+    return {row[0]: tuple(row) for row in connection.execute(query)}
+
+
+def _write_persons(connection: Connection, derived: Derived) -> None:
+    person, link = tables.person, tables.session_person
     linked = select(link.c.person, person.c.name).join(person).where(link.c.session == derived.session)
     names_now = connection.execute(linked.order_by(link.c.position)).all()
-    if [tuple(row) for row in names_now] != list(derived.persons.items()):
-        connection.execute(delete(link).where(link.c.session == derived.session))
-        for position, (key, name) in enumerate(derived.persons.items()):
-            statement = upsert(person).values(key=key, name=name)
-            connection.execute(statement.on_conflict_do_update(index_elements=["key"], set_={"name": name}))
-            connection.execute(insert(link).values(session=derived.session, person=key, position=position))
+    if [tuple(row) for row in names_now] == list(derived.persons.items()):
+        return
+    connection.execute(delete(link).where(link.c.session == derived.session))
+    for position, (key, name) in enumerate(derived.persons.items()):
+        known = upsert(person).values(key=key, name=name)
+        connection.execute(known.on_conflict_do_update(index_elements=["key"], set_={"name": name}))
+        connection.execute(insert(link).values(session=derived.session, person=key, position=position))
 
 
 def open_library(path: Path, *, create: bool = True) -> Library:

@@ -37,9 +37,12 @@ def build_workspace(library: Path, settings: Path | None, text_scale: float | No
     remembered = Settings(settings)
     if opened.notice is not None:
         messages.say(opened.notice, "bad")
+    document = Document(opened)
+    for session in opened.outdated():
+        document.renew(session)
     return Workspace(
         library=opened,
-        document=Document(opened),
+        document=document,
         messages=messages,
         background=Background(messages),
         settings=remembered,

@@ -38,10 +38,8 @@ class Game(Protocol):
 
     def __init__(self, players: tuple[str, ...], options: Mapping[str, object]) -> None: ...
 
-    @property
-    def balls(self) -> tuple[str, ...]:
-        """The object balls of the game, in ball order."""
-        ...
+    #: The object balls of the game, in ball order.
+    balls: tuple[str, ...]
 
     def start(self, rack: RackFacts) -> Any:
         """The state before the first stroke of a rack."""

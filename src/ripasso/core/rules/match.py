@@ -210,7 +210,13 @@ def _without_problems(
     if shot.player not in facts.players:
         problems.append((f"{path}.player", f"The session has no player {shot.player!r}."))
         return shot, False
-    balls = set(game.balls)
+    balls = game.balls
+    named = [pot.ball for pot in shot.potted]
+    named += [ball for ball in (*shot.off_table, shot.call_ball) if ball is not None and ball != "cue"]
+    if isinstance(shot.first_contact, str):
+        named.append(shot.first_contact)
+    if all(ball in balls for ball in named):
+        return shot, True
 
     def unknown(ball: str, where: str, *, cue: bool = False) -> bool:
         if ball in balls or (cue and ball == "cue"):
@@ -235,41 +241,55 @@ def _without_problems(
     return replace(shot, potted=potted, off_table=off, first_contact=first, call_ball=call), True
 
 
+@dataclass(slots=True)
+class _OpenVisit:
+    """A visit that still goes on."""
+
+    rack: int
+    player: str
+    first_shot: int
+    last_shot: int
+    balls: int = 0
+    points: int = 0
+
+    def ended(self, by: str) -> Visit:
+        return Visit(
+            self.rack, self.player, self.first_shot, self.rack, self.last_shot, self.balls, self.points, by
+        )
+
+
 class _VisitBook:
     """Collects the visits of one rack as its shots are judged."""
 
     def __init__(self, visits: list[Visit], rack: int) -> None:
         self._visits = visits
         self._rack = rack
-        self._open = False
-
-    @property
-    def current(self) -> int:
-        """Index of the visit the last shot belongs to."""
-        return len(self._visits) - 1
+        self._open: _OpenVisit | None = None
+        self.current = -1  # index of the visit the last shot belongs to
 
     def add(self, number: int, player: str, outcome: Outcome) -> None:
         """Count a shot into the running visit, or begin a new one."""
-        balls = len(outcome.counted)
-        points = max(0, outcome.points.get(player, 0))
-        if self._open and self._visits[-1].player == player:
-            last = self._visits[-1]
-            visit = replace(last, last_shot=number, balls=last.balls + balls, points=last.points + points)
-            self._visits[-1] = visit
-        else:
-            if self._open:
-                self._visits[-1] = replace(self._visits[-1], ended_by="interrupted")
-            self._visits.append(
-                Visit(self._rack, player, number, self._rack, number, balls, points, "end_of_record")
-            )
-            self._open = True
+        if self._open is not None and self._open.player != player:
+            self._close("interrupted")
+        if self._open is None:
+            self._open = _OpenVisit(self._rack, player, number, number)
+        self.current = len(self._visits)
+        self._open.last_shot = number
+        self._open.balls += len(outcome.counted)
+        self._open.points += max(0, outcome.points.get(player, 0))
         if outcome.turn_ends:
-            self._visits[-1] = replace(self._visits[-1], ended_by=outcome.visit_end or "miss")
-            self._open = False
+            self._close(outcome.visit_end or "miss")
 
     def close_rack(self, winner: str | None) -> None:
         """The rack's record is over: a concession ends a running visit, otherwise the record just stops."""
-        if self._open and winner is not None:
-            won = self._visits[-1].player == winner
-            self._visits[-1] = replace(self._visits[-1], ended_by="rack_won" if won else "rack_lost")
-        self._open = False
+        if self._open is None:
+            return
+        if winner is None:
+            self._close("end_of_record")
+        else:
+            self._close("rack_won" if self._open.player == winner else "rack_lost")
+
+    def _close(self, ended_by: str) -> None:
+        if self._open is not None:
+            self._visits.append(self._open.ended(ended_by))
+            self._open = None

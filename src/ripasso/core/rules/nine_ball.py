@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+from functools import partial
 
 from ripasso.core.rules.facts import RackFacts, ShotFacts
 from ripasso.core.rules.interface import Outcome
@@ -31,9 +32,7 @@ class NineBall:
         self._three_foul = bool(options.get("three_foul", True))
         self._kitchen = bool(options.get("kitchen_after_scratch_on_break", False))
 
-    @property
-    def balls(self) -> tuple[str, ...]:
-        return tuple(str(n) for n in range(1, 10))
+    balls = tuple(str(n) for n in range(1, 10))
 
     def start(self, rack: RackFacts) -> NineBallState:
         """A full rack with the break to come, or the given layout without one."""
@@ -46,7 +45,7 @@ class NineBall:
 
     def balls_on(self, state: NineBallState) -> tuple[str, ...]:
         """The lowest ball on the table, on the break too."""
-        return in_ball_order(state.on_table, self.balls)[:1]
+        return next(((ball,) for ball in self.balls if ball in state.on_table), ())
 
     def play(self, state: NineBallState, shot: ShotFacts) -> tuple[NineBallState, Outcome]:
         player = shot.player or ""
@@ -65,15 +64,8 @@ class NineBall:
         counted = () if fouls or push_out else fallen
         count = {**state.foul_count, player: state.foul_count.get(player, 0) + 1 if fouls else 0}
         lost = self._three_foul and count[player] >= FOULS_THAT_LOSE
-        outcome = self._conclude(state, shot, fouls, counted, won=won, lost=lost, push_out=push_out)
-        next_state = NineBallState(
-            on_table=(state.on_table - gone) | set(spotted),
-            break_next=False,
-            push_out_open=state.break_next and not fouls and not won,
-            foul_count=count,
-        )
-        return next_state, replace(
-            outcome,
+        said = partial(
+            Outcome,
             fouls=tuple(fouls),
             points=dict.fromkeys(self._players, 0),
             counted=counted,
@@ -81,6 +73,13 @@ class NineBall:
             warnings=tuple(warnings),
             foul_count=count if self._three_foul else None,
         )
+        next_state = NineBallState(
+            on_table=(state.on_table - gone) | set(spotted),
+            break_next=False,
+            push_out_open=state.break_next and not fouls and not won,
+            foul_count=count,
+        )
+        return next_state, self._conclude(state, shot, said, won=won, lost=lost, push_out=push_out)
 
     def _fouls(self, state: NineBallState, shot: ShotFacts, push_out: bool) -> list[str]:
         lowest = self.balls_on(state)
@@ -98,30 +97,30 @@ class NineBall:
         self,
         state: NineBallState,
         shot: ShotFacts,
-        fouls: list[str],
-        counted: tuple[str, ...],
+        said: Callable[..., Outcome],
         *,
         won: bool,
         lost: bool,
         push_out: bool,
     ) -> Outcome:
-        """Who goes on, or who has won: the part of the outcome that depends on the turn."""
+        """Who goes on, or who has won: `said` is the outcome so far, which this completes."""
         player, other = shot.player or "", opponent(self._players, shot.player) or ""
-        if won:
-            ended_by = "nine_on_break" if state.break_next else "nine_potted"
-            return _rack_over(winner=player, ended_by=ended_by, visit_end="rack_won")
-        if lost:
-            return _rack_over(winner=other, ended_by="three_fouls", visit_end="rack_lost")
-        if fouls:
+        if won or lost:
+            ended_by = "three_fouls" if lost else "nine_on_break" if state.break_next else "nine_potted"
+            return said(
+                turn_ends=True,
+                rack_ends=True,
+                winner=player if won else other,
+                ended_by=ended_by,
+                visit_end="rack_won" if won else "rack_lost",
+            )
+        so_far = said()
+        if so_far.fouls:
             place = "kitchen" if state.break_next and self._kitchen else "anywhere"
-            return Outcome(turn_ends=True, next_players=(other,), ball_in_hand_from=place, visit_end="foul")
+            return said(turn_ends=True, next_players=(other,), ball_in_hand_from=place, visit_end="foul")
         if push_out:
-            return Outcome(turn_ends=True, next_players=self._players, visit_end="push_out")
-        if counted:
-            return Outcome(next_players=(player,))
+            return said(turn_ends=True, next_players=self._players, visit_end="push_out")
+        if so_far.counted:
+            return said(next_players=(player,))
         visit_end = "safety" if shot.intent == "safety" else "miss"
-        return Outcome(turn_ends=True, next_players=(other,), visit_end=visit_end)
-
-
-def _rack_over(*, winner: str, ended_by: str, visit_end: str) -> Outcome:
-    return Outcome(turn_ends=True, rack_ends=True, winner=winner, ended_by=ended_by, visit_end=visit_end)
+        return said(turn_ends=True, next_players=(other,), visit_end=visit_end)

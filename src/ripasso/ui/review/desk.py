@@ -22,6 +22,7 @@ from ripasso.review.tagging import (
     NotUnderstood,
     digit_values,
     is_set,
+    meant_ball_values,
     pocket_values,
     tag_values,
 )
@@ -181,6 +182,12 @@ class ReviewDesk:
         context, entry = self._context(), self._entry
         if context is not None:
             self._tell(lambda: (pocket_values(context, entry, pocket), Entry()), f"Say {word(pocket)}")
+
+    def meant_ball(self, ball: str) -> None:
+        """A ball that was pointed at: the one the shot is meant for."""
+        context = self._context()
+        if context is not None:
+            self._tell(lambda: (meant_ball_values(context, ball), Entry()), f"Say ball {ball}")
 
     def set_note(self, text: str) -> None:
         """The note of the shot in hand; an empty one takes it away."""

@@ -5,6 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QGridLayout, QVBoxLayout, QWidget
 
+from ripasso.review.figures import POT_INTENTS
 from ripasso.ui.actions import ActionBook
 from ripasso.ui.review.desk import ReviewDesk
 from ripasso.ui.theme import Theme
@@ -71,7 +72,11 @@ class KeyBoard(QWidget):
 
     def refresh(self) -> None:
         """Fill in what is said of the shot in hand."""
-        has_shot = self._desk.shot is not None
+        shot = self._desk.shot
+        has_shot = shot is not None
+        # That nothing fell is a failure of a pot only.
+        meant_pot = shot is None or shot.record.intent in (None, *POT_INTENTS)
+        self._buttons["missed"].set_tone("bad" if meant_pot else "ink")
         for name, button in self._buttons.items():
             if name in _COMMANDS:
                 button.setEnabled(has_shot or name in ("strike", "rest"))

@@ -119,7 +119,7 @@ class ReviewPage(QWidget):
     def _connect(self) -> None:
         self.desk.changed.listen(lambda _none: self.refresh())
         self.ribbon.chosen.connect(self._go_to)
-        self.table.ball_clicked.connect(self._click_ball)
+        self.table.ball_clicked.connect(self.desk.meant_ball)
         self.table.pocket_clicked.connect(self.desk.pocket)
         self.slip.left.connect(self.setFocus)
         self.film.resized.connect(self.player.resize)
@@ -261,11 +261,6 @@ class ReviewPage(QWidget):
         if self.desk.shot is not None:
             self.slip.note.setFocus()
             self.slip.note.selectAll()
-
-    def _click_ball(self, ball: str) -> None:
-        if ball.isdigit():
-            for digit in ball:
-                self.desk.digit(digit)
 
     # Showing
 

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from ripasso.review.ribbon import Ribbon, Token
 from ripasso.review.vocabulary import word
 from ripasso.ui.theme import CAPTION_PX, Theme
+from ripasso.ui.widgets.arrow_keys import arrow_step, claims_arrow
 
 STEP_PX, LEFT_PX = 44, 12
 STEM_Y, BALL_Y, RESULT_Y, BAND_Y = 30, 46, 66, 80
@@ -128,8 +129,8 @@ class RibbonView(QWidget):
             painter.restore()
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(theme.colour("ball.ivory"))
-        painter.drawEllipse(QPointF(x, y), radius * 0.66, radius * 0.66)
-        painter.setFont(theme.font(CAPTION_PX, weight=600))
+        painter.drawEllipse(QPointF(x, y), radius * 0.68, radius * 0.68)
+        painter.setFont(theme.font(CAPTION_PX if number < 10 else CAPTION_PX - 3, weight=600))
         painter.setPen(theme.colour("ball.number"))
         box = QRectF(x - radius, y - radius, 2 * radius, 2 * radius)
         painter.drawText(box, Qt.AlignmentFlag.AlignCenter, token.label)
@@ -180,14 +181,17 @@ class RibbonView(QWidget):
             if abs(event.position().x() - self._x(place)) <= self._step() / 2:
                 self.chosen.emit(token.key)
 
+    def event(self, event: QEvent | None) -> bool:
+        return claims_arrow(event) or super().event(event)
+
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        steps = {Qt.Key.Key_Right: 1, Qt.Key.Key_Left: -1}
-        if event is None or event.key() not in steps:
+        by = arrow_step(event)
+        if not by:
             super().keyPressEvent(event)
             return
         keys = [token.key for token in self._ribbon.tokens]
         if self._selected in keys:
-            place = keys.index(self._selected) + steps[Qt.Key(event.key())]
+            place = keys.index(self._selected) + by
             if 0 <= place < len(keys):
                 self.chosen.emit(keys[place])
 

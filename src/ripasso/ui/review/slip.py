@@ -123,7 +123,7 @@ class Slip(QWidget):
 
 def _marks(strike: float | None, rest: float | None) -> str:
     if strike is None:
-        return "Not marked on film; F marks the strike"
+        return "Not marked yet; F marks the strike"
     if rest is None:
         return f"Struck at {clock(strike)}; R marks all at rest"
     return f"Struck at {clock(strike)}, at rest after {rest - strike:.1f} s"

@@ -75,6 +75,7 @@ class NewSessionDialog(QDialog):
         self._table = _choice(tuple(PRESETS), settings.get("last_table"))
         self._race = QSpinBox()
         self._race.setRange(0, 99)
+        self._race.setButtonSymbols(QSpinBox.ButtonSymbols.NoButtons)
         self._race.setSpecialValueText("none")
         self._race.setValue(settings.get("last_race"))
         names = [*settings.get("last_players").split("\n"), "", ""]

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from PyQt6.QtCore import QAbstractTableModel, QModelIndex, Qt, pyqtSignal
+from PyQt6.QtCore import QAbstractTableModel, QModelIndex, QObject, Qt, pyqtSignal
 from PyQt6.QtWidgets import (
     QFrame,
     QHBoxLayout,
@@ -37,7 +37,7 @@ from ripasso.ui.sessions.new_session import (
     recording_of,
 )
 from ripasso.ui.theme import Theme
-from ripasso.ui.widgets.basics import label, panel
+from ripasso.ui.widgets.basics import label, panel, set_property
 from ripasso.ui.workspace import Workspace
 
 SESSION_FILTER = f"Ripasso sessions (*{SUFFIX});;All files (*)"
@@ -55,8 +55,8 @@ COLUMNS = ("Session", "Players", "Game", "Date", "Racks", "Shots", "Judged")
 class SessionModel(QAbstractTableModel):
     """The sessions of the library as a table."""
 
-    def __init__(self) -> None:
-        super().__init__()
+    def __init__(self, parent: QObject) -> None:
+        super().__init__(parent)
         self.lines: list[SessionLine] = []
 
     def show_lines(self, lines: list[SessionLine]) -> None:
@@ -122,7 +122,7 @@ class SessionsPage(QWidget):
                 "review": self._review,
             },
         )
-        self.model = SessionModel()
+        self.model = SessionModel(self)
         self.table = self._table()
         for name in ("review", "delete"):
             self.actions_book.keep_to(name, self.table)
@@ -200,8 +200,9 @@ class SessionsPage(QWidget):
         shots = sum(line.shots for line in lines)
         name = self._workspace.library.path.name
         self._about.setText(f"{count(len(lines), 'session')}, {count(shots, 'shot')} in {name}")
-        for name in ("export", "film", "delete", "review"):
-            self._buttons[name].setEnabled(bool(lines))
+        for button in ("export", "film", "delete", "review"):
+            self._buttons[button].setEnabled(bool(lines))
+        set_property(self._buttons["new"], "main", bool(lines))  # one accent a screen
         if lines:
             self.choose(chosen or lines[0].key)
 
@@ -399,10 +400,15 @@ class EmptyState(QWidget):
             "2  Let the film run and press F at each strike; say what happened with a few keys",
             "3  Read the figures under Statistics; each leads back to its shots",
         )
+        listed = QVBoxLayout()
+        listed.setSpacing(theme.px(6))
         for step in steps:
-            line = label(step)
-            line.setMinimumWidth(theme.px(480))
-            column.addWidget(line, 0, Qt.AlignmentFlag.AlignHCenter)
+            listed.addWidget(label(step))
+        centred = QHBoxLayout()
+        centred.addStretch(1)
+        centred.addLayout(listed)
+        centred.addStretch(1)
+        column.addLayout(centred)
         buttons = QHBoxLayout()
         buttons.addStretch(1)
         for text, main, call in (

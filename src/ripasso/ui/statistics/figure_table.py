@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from PyQt6.QtCore import QAbstractTableModel, QModelIndex, QRectF, QSize, Qt
+from PyQt6.QtCore import QAbstractTableModel, QModelIndex, QObject, QRectF, QSize, Qt
 from PyQt6.QtGui import QPainter, QPen
 from PyQt6.QtWidgets import QStyle, QStyledItemDelegate, QStyleOptionViewItem
 
@@ -18,8 +18,8 @@ ROW = Qt.ItemDataRole.UserRole + 1
 class FigureModel(QAbstractTableModel):
     """Rows of figures; group headings are rows of their own."""
 
-    def __init__(self) -> None:
-        super().__init__()
+    def __init__(self, parent: QObject) -> None:
+        super().__init__(parent)
         self.page: FigurePage | None = None
         self.rows: list[FigureRow | str] = []
         self._names: Sequence[str] = ()

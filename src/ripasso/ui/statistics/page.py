@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import cast
 
 import numpy as np
-from PyQt6.QtCore import QAbstractTableModel, QItemSelection, QModelIndex, Qt, pyqtSignal
+from PyQt6.QtCore import QAbstractTableModel, QItemSelection, QModelIndex, QObject, Qt, pyqtSignal
 from PyQt6.QtWidgets import (
     QComboBox,
     QFrame,
@@ -37,8 +37,8 @@ class ShotListModel(QAbstractTableModel):
 
     HEADINGS = ("Session", "Rack", "Shot", "What was said")
 
-    def __init__(self) -> None:
-        super().__init__()
+    def __init__(self, parent: QObject) -> None:
+        super().__init__(parent)
         self._columns: ShotColumns | None = None
         self._indices: Ints = np.array([], dtype=np.int64)
         self._titles: dict[str, str] = {}
@@ -102,7 +102,7 @@ class StatisticsPage(QWidget):
         ):
             box.setAccessibleName(words)
             box.activated.connect(lambda _index: self._compute())
-        self.model, self.shot_model = FigureModel(), ShotListModel()
+        self.model, self.shot_model = FigureModel(self), ShotListModel(self)
         self.figures = self._figure_view()
         self.shots = self._shot_view()
         self.actions_book.keep_to("open", self.shots)

@@ -33,6 +33,12 @@ class KeyButton(QAbstractButton):
         self.setChecked(not self.isChecked())
         self._action.trigger()
 
+    def set_tone(self, tone: str) -> None:
+        """The role it is filled with when it is chosen."""
+        if tone != self._tone:
+            self._tone = tone
+            self.update()
+
     def set_chosen(self, chosen: bool) -> None:
         """Show that this is said of the shot."""
         if chosen != self.isChecked():

@@ -6,7 +6,7 @@ import math
 from collections.abc import Mapping
 from dataclasses import replace
 
-from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
@@ -14,6 +14,7 @@ from ripasso.core.table import pocket_centres
 from ripasso.drawing import Drawing, TableScene, table_drawing
 from ripasso.ui.painting import Fit, paint_drawing
 from ripasso.ui.theme import CAPTION_PX, Theme
+from ripasso.ui.widgets.arrow_keys import arrow_step, claims_arrow
 
 READABLE_PX = 8.5  # the radius at which a ball's number can be read
 REACH_M = 0.07  # how near a click must come to a ball or a pocket
@@ -112,13 +113,15 @@ class TableView(QWidget):
         elif pockets[nearest_pocket] < REACH_M * 1.5:
             self.pocket_clicked.emit(nearest_pocket)
 
+    def event(self, event: QEvent | None) -> bool:
+        return claims_arrow(event) or super().event(event)
+
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        steps = {Qt.Key.Key_Right: 1, Qt.Key.Key_Down: 1, Qt.Key.Key_Left: -1, Qt.Key.Key_Up: -1}
-        if event is None or self._scene is None or event.key() not in steps or not self._scene.balls:
+        by = arrow_step(event)
+        if self._scene is None or not by or not self._scene.balls:
             super().keyPressEvent(event)
             return
         names = list(self._scene.balls)
-        by = steps[Qt.Key(event.key())]
         place = names.index(self._walked) + by if self._walked in names else 0
         self._walked = names[place % len(names)]
         self._describe()

@@ -1,0 +1,134 @@
+"""Keys as data: one meaning each, a hint on every control, all of them on the sheet."""
+
+import unittest
+from collections import Counter
+
+from PyQt6.QtWidgets import QAbstractButton, QLabel, QWidget
+
+from ripasso.ui.actions import shown_key
+from ripasso.ui.key_sheet import KeySheet
+from ripasso.ui.review.key_board import COLUMNS
+from ripasso.ui.review.keys import ACTIONS, POCKET_KEYS
+from ripasso.ui.window import ACTIONS as WINDOW_ACTIONS
+from tests.windows import WindowCase, click, press
+
+
+class Keys(unittest.TestCase):
+    def test_no_key_has_two_meanings_in_review(self):
+        keys = Counter(key for spec in (*ACTIONS, *WINDOW_ACTIONS) for key in spec.keys)
+        self.assertEqual({k: n for k, n in keys.items() if n > 1}, {})
+
+    def test_pocket_letters_leave_the_others_alone_from_both_sides(self):
+        others = {key for spec in ACTIONS if not spec.id.startswith("pocket_") for key in spec.keys}
+        for keys in POCKET_KEYS.values():
+            self.assertEqual(len(keys), 6)
+            letters = [name for names in keys.values() for name in names]
+            self.assertEqual(len(letters), len(set(letters)))
+            self.assertEqual(set(letters) & others, set())
+
+    def test_every_tag_has_its_button(self):
+        shown = {name for _, names in COLUMNS for name in names}
+        tags = {
+            s.id
+            for s in ACTIONS
+            if s.group in ("Shot", "Result", "Position", "Missed by", "Judgement", "Foul")
+        }
+        # A pot is meant wherever a ball, a pocket or a result is said, so its key needs no room.
+        self.assertEqual(tags - shown, {"intent_pot"})
+
+    def test_shown_keys(self):
+        self.assertEqual(
+            [shown_key(k) for k in ("Shift+B", "Ctrl+1", "Space", ",")], ["⇧B", "Ctrl 1", "space", ","]
+        )
+
+
+class Access(WindowCase):
+    demo = True
+
+    def test_every_control_has_a_name_and_can_be_reached_by_tab(self):
+        for page in ("sessions", "review", "statistics"):
+            self.window.show_page(page)
+            for widget in self.window.findChildren(QWidget):
+                takes_focus = widget.focusPolicy().value & 1 and widget.isVisibleTo(self.window)
+                if takes_focus and widget.isEnabled():
+                    named = widget.accessibleName() or getattr(widget, "text", str)()
+                    self.assertTrue(named or isinstance(widget, QLabel), f"{widget} on {page}")
+
+    def test_every_key_is_on_the_sheet(self):
+        sheet = KeySheet(self.workspace.theme, (*WINDOW_ACTIONS, *ACTIONS))
+        texts = [label.text() for label in sheet.findChildren(QLabel)]
+        for spec in ACTIONS:
+            self.assertIn(spec.hint, texts)
+        sheet.deleteLater()
+
+    def test_a_click_says_the_same_as_the_key(self):
+        self.wait_for_film()
+        press("Down")
+        desk, board = self.review.desk, self.review.key_board
+        click(board.button("position_lost"))
+        self.assertEqual(desk.shot.record.result.position, "lost")
+        self.assertTrue(board.button("position_lost").isChecked())
+        press("L")
+        self.assertFalse(board.button("position_lost").isChecked())
+        # The clicked button has not taken the focus, so Space still plays.
+        self.assertNotIsInstance(self.window.focusWidget(), QAbstractButton)
+
+    def test_turning_the_table_moves_the_letters(self):
+        self.wait_for_film()
+        press("Down", "Shift+T", "Z")
+        self.assertEqual(self.review.desk.shot.record.call.pocket, "head_left")
+        press("Shift+T", "W")
+        self.assertEqual(self.review.desk.shot.record.call.pocket, "side_left")
+
+    def test_the_keypad_works_too(self):
+        from PyQt6.QtCore import Qt
+        from PyQt6.QtTest import QTest
+
+        self.wait_for_film()
+        press("Down")
+        QTest.keyClick(self.review, Qt.Key.Key_9, Qt.KeyboardModifier.KeypadModifier)
+        self.assertEqual(self.review.desk.shot.record.call.pocket, "foot_left")
+
+    def test_the_diagram_is_clicked_and_walked(self):
+        from PyQt6.QtCore import QPointF
+
+        self.wait_for_film()
+        press("Down")
+        table, desk = self.review.table, self.review.desk
+        fit = table.fit()
+        click(table, fit.pixel(table.scene.balls["9"]).toPoint())
+        self.assertEqual(desk.shot.record.call.ball, "9")
+        from ripasso.core.table import pocket_centre
+
+        click(table, QPointF(fit.pixel(pocket_centre(table.scene.spec, "head_right"))).toPoint())
+        self.assertEqual(desk.shot.record.call.pocket, "head_right")
+        table.setFocus()
+        from PyQt6.QtCore import Qt
+        from PyQt6.QtTest import QTest
+
+        QTest.keyClick(table, Qt.Key.Key_Right)
+        self.assertIn("m from the head end", table.accessibleDescription())
+
+
+class Sizes(WindowCase):
+    demo = True
+
+    def test_review_fits_small_windows_and_large_texts(self):
+        for width, height, scale in (
+            (1280, 800, None),
+            (1100, 700, None),
+            (1280, 800, 1.5),
+            (3840, 2160, None),
+        ):
+            with self.subTest(width=width, scale=scale):
+                window = self.open_window(width, height, scale)
+                self.wait_for_film()
+                self.assertEqual((window.width(), window.height()), (width, height))
+                for part in (self.review.film, self.review.table, self.review.slip, self.review.key_board):
+                    place = part.mapTo(window, part.rect().bottomRight())
+                    self.assertTrue(window.rect().contains(place), part)
+                    self.assertGreater(min(part.width(), part.height()), 90, part)
+
+
+if __name__ == "__main__":
+    unittest.main()

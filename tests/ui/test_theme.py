@@ -1,0 +1,53 @@
+"""Colours and fonts: contrast as the accessibility guidelines ask, one shipped font with even figures."""
+
+import unittest
+
+from PyQt6.QtGui import QFont, QFontInfo, QFontMetricsF
+
+from ripasso.ui.theme import MARKS_ON, PAPER, TEXT_ON, Theme, contrast
+from tests.windows import APP
+
+TEXT_CONTRAST, MARK_CONTRAST = 4.5, 3.0  # WCAG 2.1, success criteria 1.4.3 and 1.4.11
+
+
+class Contrast(unittest.TestCase):
+    def test_the_measure_itself(self):
+        # WCAG 2.1, definition of contrast ratio: black on white is 21:1; #767676 on white is 4.54:1.
+        self.assertAlmostEqual(contrast("#000000", "#ffffff"), 21.0)
+        self.assertAlmostEqual(contrast("#767676", "#ffffff"), 4.54, places=2)
+
+    def test_every_pair(self):
+        for pairs, least in ((TEXT_ON, TEXT_CONTRAST), (MARKS_ON, MARK_CONTRAST)):
+            for mark, ground in pairs:
+                found = contrast(PAPER[mark], PAPER[ground])
+                self.assertGreaterEqual(found, least, f"{mark} on {ground}: {found:.2f}")
+
+    def test_filled_chips_can_be_read(self):
+        for role in ("ink", "good", "bad", "unsure"):
+            self.assertGreaterEqual(contrast(PAPER["on_accent"], PAPER[role]), TEXT_CONTRAST, role)
+
+
+class Fonts(unittest.TestCase):
+    def setUp(self):
+        self.theme = Theme()
+        self.theme.apply(APP)
+
+    def test_the_shipped_font_is_used(self):
+        self.assertEqual(QFontInfo(self.theme.font()).family(), "Inter")
+
+    def test_figures_are_of_one_width(self):
+        metrics = QFontMetricsF(self.theme.font())
+        self.assertEqual(len({metrics.horizontalAdvance(d) for d in "0123456789"}), 1)
+
+    def test_sizes_grow_with_the_scale(self):
+        self.assertEqual(Theme(scale=1.5).font().pixelSize(), 20)
+        self.assertEqual(QFont(self.theme.font()).pixelSize(), 13)
+
+    def test_every_role_of_the_style_sheet_is_filled_in(self):
+        self.assertNotIn("{px", self.theme.style_sheet())
+        for role in PAPER:
+            self.assertNotIn("{" + role + "}", self.theme.style_sheet())
+
+
+if __name__ == "__main__":
+    unittest.main()
