@@ -129,8 +129,9 @@ class Spin:
 
 def _first_turn(name: str) -> Floats:
     """Each ball begins with its number up and towards the side camera, turned a little its own way."""
-    spot = np.array([0.0, -0.55, 0.835])
-    upright = np.array([0.0, 0.835, 0.55])
+    lean = 0.5824  # radians from straight up, towards the camera
+    spot = np.array([0.0, -math.sin(lean), math.cos(lean)])
+    upright = np.array([0.0, math.cos(lean), math.sin(lean)])
     facing = np.stack([spot, np.cross(upright, spot), upright], axis=1)
     sway = 0.12 * (sum(name.encode()) % 7) - 0.36
     return np.asarray(_rotation(np.array([0.0, 0.0, 1.0]), sway) @ facing)
