@@ -39,8 +39,8 @@ $(READY): requirements/lock.txt pyproject.toml Makefile
 	@$(MAKE) --no-print-directory packages
 	@echo "Setting up $(VENV)"
 	@$(PYTHON) -m venv $(VENV)
-	@$(RUN) -m pip install --quiet --disable-pip-version-check --require-hashes -r requirements/lock.txt
-	@$(RUN) -m pip install --quiet --disable-pip-version-check --no-build-isolation --no-deps --editable .
+	@$(RUN) -m pip install -qq --disable-pip-version-check --require-hashes -r requirements/lock.txt
+	@$(RUN) -m pip install -qq --disable-pip-version-check --no-build-isolation --no-deps --editable .
 	@touch $(READY)
 
 demo: setup

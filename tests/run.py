@@ -6,6 +6,7 @@ python -m tests.run [WORD ...]      only tests whose name holds one of the words
 from __future__ import annotations
 
 import atexit
+import faulthandler
 import os
 import subprocess
 import sys
@@ -87,6 +88,7 @@ def refuse_sockets() -> None:
 
 
 def main(words: list[str]) -> int:
+    faulthandler.enable()
     os.chdir(ROOT)
     failed = 0 if words else checks()
     passed = 0 if words else len(CHECKS) - failed

@@ -11,7 +11,7 @@ from collections.abc import Callable
 from pathlib import Path
 from traceback import format_exc, format_exception
 
-from PyQt6.QtCore import QPoint, Qt, QTimer
+from PyQt6.QtCore import QEvent, QPoint, Qt, QTimer
 from PyQt6.QtGui import QKeySequence
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QWidget
@@ -92,6 +92,14 @@ def in_dialog(act: Callable[[QWidget], None]) -> None:
     QTimer.singleShot(0, look)
 
 
+def destroy(window: QWidget) -> None:
+    """Close a window and delete it now: left to the collector of garbage, it would go in a slot."""
+    window.close()
+    QApplication.processEvents()
+    window.deleteLater()
+    QApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
+
+
 class WindowCase(unittest.TestCase):
     """A test case with a folder, and windows that are closed at its end."""
 
@@ -128,9 +136,7 @@ class WindowCase(unittest.TestCase):
     def close_window(self) -> None:
         """Close the window as its user does."""
         if self.window is not None:
-            self.window.close()
-            QApplication.processEvents()
-            self.window.deleteLater()
+            destroy(self.window)
             self.window = None
 
     @property

@@ -11,7 +11,7 @@ from pathlib import Path
 from ripasso.review.document import Document
 from ripasso.store import open_library
 from tests.sessions import played, rack_of, session_data
-from tests.windows import WindowCase, in_dialog, press, wait_until, write
+from tests.windows import WindowCase, destroy, in_dialog, press, wait_until, write
 
 ROOT = Path(__file__).resolve().parents[2]
 
@@ -155,8 +155,7 @@ class SecondWindow(WindowCase):
         said = []
         workspace.messages.said.connect(lambda sentence, _tone: said.append(sentence))
         second = build_window(workspace)
-        self.addCleanup(second.deleteLater)
-        self.addCleanup(second.close)
+        self.addCleanup(destroy, second)
         self.assertIn("another window", said[0])
         second.open_session("demo-winter-ladder")
         second.review.desk.tag("decision_other")

@@ -10,7 +10,7 @@ from ripasso.ui.key_sheet import KeySheet
 from ripasso.ui.review.key_board import COLUMNS
 from ripasso.ui.review.keys import ACTIONS, POCKET_KEYS
 from ripasso.ui.window import ACTIONS as WINDOW_ACTIONS
-from tests.windows import WindowCase, click, press
+from tests.windows import WindowCase, click, destroy, press
 
 
 class Keys(unittest.TestCase):
@@ -59,7 +59,7 @@ class Access(WindowCase):
         texts = [label.text() for label in sheet.findChildren(QLabel)]
         for spec in ACTIONS:
             self.assertIn(spec.hint, texts)
-        sheet.deleteLater()
+        destroy(sheet)
 
     def test_a_click_says_the_same_as_the_key(self):
         self.wait_for_film()

@@ -118,7 +118,7 @@ def _pockets(spec: TableSpec, meant: str | None) -> list[Primitive]:
         centre = pocket_centre(spec, pocket)
         drawn.append(Circle(centre, mouth * 0.52, "table.pocket"))
         if pocket == meant:
-            drawn.append(Circle(centre, mouth * 0.42, None, "table.meant", "bold"))
+            drawn.append(Circle(centre, mouth * 0.6, None, "table.meant", "bold"))
     return drawn
 
 

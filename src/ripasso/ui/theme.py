@@ -9,7 +9,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 
 from PyQt6.QtCore import QByteArray, QRectF, QSize, Qt
-from PyQt6.QtGui import QColor, QFont, QFontDatabase, QIcon, QPainter, QPalette, QPixmap
+from PyQt6.QtGui import QColor, QFont, QFontDatabase, QFontMetricsF, QIcon, QPainter, QPalette, QPixmap
 from PyQt6.QtSvg import QSvgRenderer
 from PyQt6.QtWidgets import QApplication
 
@@ -135,6 +135,14 @@ class Theme:
         font.setPixelSize(self.px(size_px))
         font.setWeight(QFont.Weight(weight))
         font.setFeature(QFont.Tag("tnum"), 1)
+        return font
+
+    def font_to_fit(self, text: str, width_px: float, size_px: int = TEXT_PX, *, weight: int = 400) -> QFont:
+        """The font at this size, or smaller where the text would not fit, never below the smallest size."""
+        font = self.font(size_px, weight=weight)
+        wide = QFontMetricsF(font).horizontalAdvance(text)
+        if wide > width_px > 0:
+            font.setPixelSize(max(CAPTION_PX, int(font.pixelSize() * width_px / wide)))
         return font
 
     def icon(self, name: str, role: str = "ink", size: int = 20) -> QIcon:

@@ -70,7 +70,7 @@ class MainWindow(QMainWindow):
         self.message.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
         self._quiet = QTimer(self)
         self._quiet.setSingleShot(True)
-        self._quiet.timeout.connect(lambda: self._say("", "plain"))
+        self._quiet.timeout.connect(self.message.clear)
         self._compose()
         self.sessions.opened.connect(self.open_session)
         self.statistics.opened.connect(self.open_session)

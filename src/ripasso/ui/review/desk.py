@@ -320,8 +320,10 @@ class ReviewDesk:
             self.close()
             return
         if change.cause != "done":
-            touched = [c.key for c in change.command.changes if c.table == "shot"]
-            here = next((key for key in touched if snapshot.shot(key)), None)
+            # A shot that came back is where the change happened; those that only moved up are not.
+            touched = [c for c in change.command.changes if c.table == "shot" and snapshot.shot(c.key)]
+            touched.sort(key=lambda c: c.before is not None)
+            here = touched[0].key if touched else None
             if here is not None and here != self._shot:
                 self._choose(here)
                 return

@@ -25,7 +25,7 @@ from ripasso.ui.review.ribbon_view import RibbonView
 from ripasso.ui.review.score_line import ScoreLine
 from ripasso.ui.review.slip import Slip
 from ripasso.ui.review.transport import Block, Transport
-from ripasso.ui.widgets.basics import label, panel
+from ripasso.ui.widgets.basics import label, panel, scrolling
 from ripasso.ui.widgets.table_view import TableView
 from ripasso.ui.workspace import Workspace
 
@@ -84,7 +84,7 @@ class ReviewPage(QWidget):
         table_box.addWidget(self.table)
         self._table_panel = panel(table_box, (6, 6, 6, 6))
         slip_box = QVBoxLayout()
-        slip_box.addWidget(self.slip)
+        slip_box.addWidget(scrolling(self.slip))
         self._slip_panel = panel(slip_box)
         left, right = QVBoxLayout(), QVBoxLayout()
         for column in (left, right):

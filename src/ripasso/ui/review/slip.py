@@ -50,7 +50,7 @@ class Slip(QWidget):
         super().__init__()
         self._desk = desk
         self._shown: str | None = None
-        self._title, self._player = label("", "title"), label("", "caption")
+        self._title, self._player = label("", "title", wrap=True), label("", "caption", wrap=True)
         self._chips = ChipRow(theme)
         self._waiting = label("", "caption")
         self._outcome = label("", wrap=True)
@@ -63,9 +63,9 @@ class Slip(QWidget):
         self.note.returnPressed.connect(self.left.emit)
         self.note.left.connect(self.left.emit)
         top = QHBoxLayout()
-        top.addWidget(self._title)
-        top.addStretch(1)
-        top.addWidget(self._player)
+        top.addWidget(self._title, 3)
+        top.addWidget(self._player, 2)
+        self._player.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignTop)
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(8)

@@ -5,12 +5,13 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from PyQt6.QtCore import QAbstractTableModel, QModelIndex, QObject, QRectF, QSize, Qt
-from PyQt6.QtGui import QPainter, QPen
+from PyQt6.QtGui import QFontMetrics, QPainter, QPen
 from PyQt6.QtWidgets import QStyle, QStyledItemDelegate, QStyleOptionViewItem
 
 from ripasso.ui.statistics.figures import Figure, FigurePage, FigureRow, count_words, rate_words
-from ripasso.ui.theme import CAPTION_PX, Theme
+from ripasso.ui.theme import CAPTION_PX, TEXT_PX, Theme
 
+WIDEST_RATE = "100 % (100–100)"
 FIGURE = Qt.ItemDataRole.UserRole
 ROW = Qt.ItemDataRole.UserRole + 1
 
@@ -96,8 +97,9 @@ class FigureDelegate(QStyledItemDelegate):
         self._theme, self._roles = theme, roles
 
     def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex) -> QSize:
-        heading = isinstance(index.data(ROW), str)
-        return QSize(180, self._theme.px(28 if heading else 25))
+        font = self._theme.font(CAPTION_PX if isinstance(index.data(ROW), str) else TEXT_PX)
+        words = QFontMetrics(font).horizontalAdvance(str(index.data())) if index.column() == 0 else 0
+        return QSize(words + self._theme.px(20), self._theme.px(26))
 
     def paint(self, painter: QPainter | None, option: QStyleOptionViewItem, index: QModelIndex) -> None:
         if painter is None:
@@ -128,25 +130,44 @@ class FigureDelegate(QStyledItemDelegate):
     def _paint_figure(self, painter: QPainter, box: QRectF, figure: Figure, role: str) -> None:
         theme = self._theme
         few = figure.rate is not None and figure.rate.few
-        painter.setFont(theme.font(weight=500))
+        words = self._words(figure)
+        caption = self._caption(figure)
+        font, small = theme.font(weight=500), theme.font(CAPTION_PX)
+        wanted = QFontMetrics(font).horizontalAdvance(words) + QFontMetrics(small).horizontalAdvance(caption)
+        room = box.width() - theme.px(6)
+        if wanted > room > 0:
+            # Both shrink alike, so that the value stays the larger of the two.
+            for shrunk in (font, small):
+                shrunk.setPixelSize(max(CAPTION_PX - 1, int(shrunk.pixelSize() * room / wanted)))
+        of_px = QFontMetrics(small).horizontalAdvance(caption) + theme.px(6)
+        # A rate's words have one width in the whole column, so that the bars begin below each other.
+        words_px = QFontMetrics(font).horizontalAdvance(WIDEST_RATE) + theme.px(8)
+        painter.setFont(font)
         painter.setPen(theme.colour("quiet" if few else "ink"))
-        words_px, of_px = theme.px(104), theme.px(66)
-        left = QRectF(box.left(), box.top(), words_px, box.height())
-        flags = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
+        painter.drawText(box, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter, words)
         if figure.rate is not None:
-            painter.drawText(left, flags, rate_words(figure.rate))
-            caption = f"{figure.rate.made} of {figure.rate.of}"
-            self._paint_bar(painter, box.adjusted(words_px, 0, -of_px, 0), figure, "ghost" if few else role)
-        elif figure.count is not None:
-            painter.drawText(box, flags, count_words(figure.count))
-            caption = f"{figure.count.count} in all"
-        else:
-            painter.drawText(left, flags, str(len(figure.shots)))
-            caption = "shots" if len(figure.shots) != 1 else "shot"
-        painter.setFont(theme.font(CAPTION_PX))
+            line = box.adjusted(words_px, 0, -max(of_px, theme.px(66)), 0)
+            self._paint_bar(painter, line, figure, "ghost" if few else role)
+        painter.setFont(small)
         painter.setPen(theme.colour("quiet"))
         right = QRectF(box.right() - of_px, box.top(), of_px, box.height())
         painter.drawText(right, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, caption)
+
+    @staticmethod
+    def _words(figure: Figure) -> str:
+        if figure.rate is not None:
+            return rate_words(figure.rate)
+        if figure.count is not None:
+            return count_words(figure.count)
+        return str(len(figure.shots))
+
+    @staticmethod
+    def _caption(figure: Figure) -> str:
+        if figure.rate is not None:
+            return f"{figure.rate.made} of {figure.rate.of}"
+        if figure.count is not None:
+            return f"{figure.count.count} in all"
+        return "shot" if len(figure.shots) == 1 else "shots"
 
     def _paint_bar(self, painter: QPainter, box: QRectF, figure: Figure, role: str) -> None:
         rate, theme = figure.rate, self._theme

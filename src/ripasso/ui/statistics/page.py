@@ -108,7 +108,7 @@ class StatisticsPage(QWidget):
         self.actions_book.keep_to("open", self.shots)
         self._about = label("", "caption")
         self._chosen = label("", "title")
-        self._hint = label("", "caption")
+        self._hint = label("", "caption", wrap=True)
         self._compose()
         workspace.document.changed.listen(self._follow)
 
@@ -146,7 +146,8 @@ class StatisticsPage(QWidget):
         columns = QHBoxLayout()
         columns.setContentsMargins(10, 8, 10, 8)
         columns.setSpacing(8)
-        columns.addWidget(panel(figures, (4, 4, 8, 8)), 60)
+        # Large texts need the room for the figures first.
+        columns.addWidget(panel(figures, (4, 4, 8, 8)), round(60 * self._workspace.theme.scale))
         columns.addWidget(panel(shots, (12, 10, 8, 8)), 40)
         work, empty = QWidget(), QVBoxLayout()
         work.setLayout(columns)

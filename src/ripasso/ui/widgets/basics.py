@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-from PyQt6.QtWidgets import QFrame, QLabel, QLayout, QSizePolicy, QWidget
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QFrame, QLabel, QLayout, QScrollArea, QWidget
 
 
 def label(text: str = "", name: str = "", *, wrap: bool = False) -> QLabel:
     """A label; `name` is caption, title or figure. Its text never reads as markup."""
-    from PyQt6.QtCore import Qt
-
     made = QLabel(text)
     made.setTextFormat(Qt.TextFormat.PlainText)
     made.setObjectName(name)
@@ -25,11 +24,17 @@ def panel(layout: QLayout, margins: tuple[int, int, int, int] = (12, 10, 12, 10)
     return frame
 
 
-def spacer() -> QWidget:
-    """Empty room that takes what is left."""
-    made = QWidget()
-    made.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
-    return made
+def scrolling(widget: QWidget) -> QScrollArea:
+    """A widget that scrolls up and down where its place is too low for it."""
+    area = QScrollArea()
+    area.setWidget(widget)
+    area.setWidgetResizable(True)
+    area.setFrameShape(QFrame.Shape.NoFrame)
+    area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+    area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+    area.setObjectName("plain")
+    widget.setObjectName("plain")
+    return area
 
 
 def set_property(widget: QWidget, name: str, value: object) -> None:

@@ -79,7 +79,9 @@ class KeyButton(QAbstractButton):
         pad = theme.px(7)
         inner = box.adjusted(pad, 0, -pad, 0)
         middle = Qt.AlignmentFlag.AlignVCenter
-        painter.setFont(theme.font(weight=500 if chosen else 400))
+        hint = QFontMetrics(theme.font(CAPTION_PX)).horizontalAdvance(self._hint)
+        room = inner.width() - hint - theme.px(4)
+        painter.setFont(theme.font_to_fit(self.text(), room, weight=500 if chosen else 400))
         painter.setPen(theme.colour("on_accent" if chosen else "ink"))
         painter.drawText(inner, Qt.AlignmentFlag.AlignLeft | middle, self.text())
         painter.setFont(theme.font(CAPTION_PX))
