@@ -48,8 +48,8 @@ class CommandLine(unittest.TestCase):
         self.assertEqual(report["problems"][0]["path"], "$.racks[0].shots[0].player")
 
     def test_score_of_a_game_without_rules(self):
-        other = self.write("o.ripasso.json", session_data(game="rotation"))
-        self.assertIn("rotation", self.run_ripasso("score", other, code=2))
+        other = self.write("o.ripasso.json", session_data(game=None))
+        self.assertIn("no game", self.run_ripasso("score", other, code=2))
 
     def test_stats(self):
         report = json.loads(self.run_ripasso("stats", self.file, "--json"))

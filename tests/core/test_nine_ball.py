@@ -193,7 +193,7 @@ class AMatchOnPaper(unittest.TestCase):
 
     def test_scores_winner_and_visits(self):
         facts = SessionFacts("nine_ball", PLAYERS, self.RACKS, {"race_to": 2})
-        found = score_session(facts, NineBall(PLAYERS, {}))
+        found = score_session(facts, NineBall(PLAYERS, facts.rules))
         self.assertEqual([r.winner for r in found.racks], ["a", "b", "a"])
         self.assertEqual(
             [dict(s) for s in found.score_before], [{"a": 0, "b": 0}, {"a": 1, "b": 0}, {"a": 1, "b": 1}]
@@ -219,7 +219,7 @@ class AMatchOnPaper(unittest.TestCase):
         winners = "aabbaabaabaaba"
         racks = tuple(RackFacts((break_shot(w, "9"),), w) if w else None for w in winners)
         facts = SessionFacts("nine_ball", PLAYERS, racks, {"race_to": 9, "break_order": "winner"})
-        found = score_session(facts, NineBall(PLAYERS, {}))
+        found = score_session(facts, NineBall(PLAYERS, facts.rules))
         self.assertEqual((dict(found.score), len(found.racks)), ({"a": 9, "b": 5}, 14))
         self.assertEqual(found.winner, "a")
 

@@ -12,7 +12,7 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 from ripasso.core.rules import NineBall, Outcome, Pot, RackFacts, ShotFacts
-from ripasso.core.rules.nine_ball import NineBallState
+from ripasso.core.rules.lowest_first import RackState
 from ripasso.demo import scenario
 from ripasso.review.model import FORMAT, VERSION, Session
 
@@ -83,7 +83,7 @@ class _MatchWriter:
         }
 
     def _rack(self, number: int, breaker: str) -> dict[str, Any]:
-        state: NineBallState = self._game.start(RackFacts(breaker=breaker))
+        state: RackState = self._game.start(RackFacts(breaker=breaker), None, self._won)
         shots: list[dict[str, Any]] = []
         player, lost_position, after_break = breaker, False, False
         while True:
@@ -97,7 +97,7 @@ class _MatchWriter:
                 return {"number": number, "breaker": breaker, "shots": shots}
             player = self._next(outcome, player)
 
-    def _play(self, state: NineBallState, shot: dict[str, Any], player: str) -> tuple[NineBallState, Outcome]:
+    def _play(self, state: RackState, shot: dict[str, Any], player: str) -> tuple[RackState, Outcome]:
         facts = shot["facts"]
         stroke = ShotFacts(
             player=player,
@@ -117,9 +117,7 @@ class _MatchWriter:
         other = next(p for p in self._players if p != player)
         return other if self._chance.random() < 0.6 else player
 
-    def _shot(
-        self, state: NineBallState, player: str, lost_position: bool, after_break: bool
-    ) -> dict[str, Any]:
+    def _shot(self, state: RackState, player: str, lost_position: bool, after_break: bool) -> dict[str, Any]:
         if state.break_next:
             return self._break(state)
         if after_break and state.push_out_open and self._chance.random() < 0.12:
@@ -128,7 +126,7 @@ class _MatchWriter:
             return self._safety(state, player)
         return self._pot(state, player, hard=lost_position)
 
-    def _break(self, state: NineBallState) -> dict[str, Any]:
+    def _break(self, state: RackState) -> dict[str, Any]:
         fallen = self._chance.choices((0, 1, 2, 3), weights=(30, 42, 22, 6))[0]
         balls = sorted(self._chance.sample([b for b in state.on_table if b != "9"], fallen), key=int)
         potted = [{"ball": ball, "pocket": self._chance.choice(BREAK_POCKETS)} for ball in balls]
@@ -137,13 +135,13 @@ class _MatchWriter:
             facts["cue_potted"] = True
         return {"intent": "break", "facts": facts}
 
-    def _safety(self, state: NineBallState, player: str) -> dict[str, Any]:
+    def _safety(self, state: RackState, player: str) -> dict[str, Any]:
         facts: dict[str, Any] = {"first_contact": self._lowest(state), "potted": []}
         if self._chance.random() < HABITS[player].scratches * 2:
             facts["cue_potted"] = True
         return {"intent": "safety", "facts": facts, "decision": {"verdict": "agree", "by": "analyst"}}
 
-    def _pot(self, state: NineBallState, player: str, *, hard: bool) -> dict[str, Any]:
+    def _pot(self, state: RackState, player: str, *, hard: bool) -> dict[str, Any]:
         habits, chance = HABITS[player], self._chance
         cut = chance.choice(("left", "right"))
         success = habits.pots_left_cuts if cut == "left" else habits.pots
@@ -187,7 +185,7 @@ class _MatchWriter:
             agreed = self._chance.random() < (0.7 if hard else 0.9)
             shot["decision"] = {"verdict": "agree" if agreed else "prefer_other", "by": "analyst"}
 
-    def _lowest(self, state: NineBallState) -> str:
+    def _lowest(self, state: RackState) -> str:
         return self._game.balls_on(state)[0]
 
 

@@ -6,7 +6,6 @@ from collections.abc import Mapping
 from typing import Any, Literal
 
 from ripasso.core.rules import (
-    GAMES,
     MISSING,
     MatchScore,
     Pot,
@@ -15,6 +14,7 @@ from ripasso.core.rules import (
     SessionFacts,
     ShotFacts,
     ShotScore,
+    game_for,
     score_session,
 )
 from ripasso.core.rules.facts import Missing
@@ -23,18 +23,17 @@ from ripasso.review.model import Facts, Rack, Session, Shot
 
 def score_of(session: Session) -> MatchScore | None:
     """The score of a session; None for a game whose rules the program does not know."""
-    game = GAMES.get(session.game or "")
-    if game is None:
-        return None
     facts = session_facts(session)
-    return score_session(facts, game(facts.players, facts.rules))
+    game = game_for(facts)
+    return score_session(facts, game) if game is not None else None
 
 
 def session_facts(session: Session) -> SessionFacts:
     """The plain facts of a session."""
     players = tuple(p.id for p in session.players or () if not p.ghost)
+    ghost = next((p.id for p in session.players or () if p.ghost), None)
     racks = tuple(_rack_facts(rack) for rack in session.racks or ())
-    return SessionFacts(session.game, players, racks, session.rules or {})
+    return SessionFacts(session.game, players, racks, session.rules or {}, ghost)
 
 
 def _rack_facts(rack: Rack) -> RackFacts:
@@ -66,6 +65,10 @@ def shot_facts(shot: Shot) -> ShotFacts:
         cushion_after_contact=seen.cushion_after_contact is not False,
         balls_to_cushion=seen.balls_to_cushion,
         other_fouls=seen.other_fouls or (),
+        cue_to_cushion=seen.cue_to_cushion is not False,
+        free_ball=bool(shot.free_ball),
+        replaced=bool(shot.replaced),
+        miss=bool(seen.miss),
     )
 
 
@@ -130,6 +133,14 @@ def _shot_report(shot: ShotScore) -> dict[str, Any]:
     }
     if outcome.foul_count is not None:
         report["foul_count"] = dict(outcome.foul_count)
+    if outcome.snooker is not None:
+        report |= {
+            "next_on": outcome.snooker.next_on,
+            "remaining_points": outcome.snooker.remaining_points,
+            "lead": dict(outcome.snooker.lead),
+            "snookers_required": outcome.snooker.snookers_required,
+            "respotted_black": outcome.snooker.respotted_black,
+        }
     return report
 
 

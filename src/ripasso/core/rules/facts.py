@@ -41,6 +41,10 @@ class ShotFacts:
     cushion_after_contact: bool = True
     balls_to_cushion: int | None = None
     other_fouls: tuple[str, ...] = ()
+    cue_to_cushion: bool = True
+    free_ball: bool = False
+    replaced: bool = False
+    miss: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -57,9 +61,13 @@ class RackFacts:
 
 @dataclass(frozen=True, slots=True)
 class SessionFacts:
-    """A session as the rules see it: who plays, by which options, and the racks in order."""
+    """A session as the rules see it: who plays, by which options, and the racks in order.
+
+    `players` are people; `ghost` is the id of the ghost that a single player races.
+    """
 
     game: str | None
     players: tuple[str, ...]
     racks: tuple[RackFacts, ...] = ()
     rules: Mapping[str, object] = field(default_factory=dict)
+    ghost: str | None = None

@@ -10,6 +10,17 @@ from ripasso.core.rules.facts import RackFacts, ShotFacts
 
 
 @dataclass(frozen=True, slots=True)
+class SnookerState:
+    """What a frame stands at after a stroke."""
+
+    next_on: str | None
+    remaining_points: int
+    lead: Mapping[str, int]
+    snookers_required: int | None
+    respotted_black: bool
+
+
+@dataclass(frozen=True, slots=True)
 class Outcome:
     """What one stroke came to, in the words of the session format."""
 
@@ -26,6 +37,9 @@ class Outcome:
     visit_end: str | None = None
     warnings: tuple[str, ...] = ()
     foul_count: Mapping[str, int] | None = None
+    #: A new rack was taken in the place of this one: the visit before it is over.
+    rerack: bool = False
+    snooker: SnookerState | None = None
 
     @property
     def legal(self) -> bool:
@@ -41,8 +55,19 @@ class Game(Protocol):
     #: The object balls of the game, in ball order.
     balls: tuple[str, ...]
 
-    def start(self, rack: RackFacts) -> Any:
-        """The state before the first stroke of a rack."""
+    #: The match is counted in points, and the visit goes on into the next rack (straight pool).
+    one_long_game: bool
+
+    def race_to(self) -> int | None:
+        """What wins the match: racks, or points; None when nothing was agreed."""
+        ...
+
+    def start(self, rack: RackFacts, before: Any, score: Mapping[str, int]) -> Any:
+        """The state before the first stroke of a rack.
+
+        `before` is the state that the rack before it ended in (None at first and after a gap), `score`
+        the match's score at that moment.
+        """
         ...
 
     def on_table(self, state: Any) -> frozenset[str]:

@@ -6,12 +6,13 @@ The record is believed: a stroke by the wrong player is judged as it stands and 
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, replace
 from typing import Any
 
 from ripasso.core.rules.facts import MISSING, RackFacts, SessionFacts, ShotFacts
+from ripasso.core.rules.ghost import balls_on_for
 from ripasso.core.rules.interface import Game, Outcome
-from ripasso.core.rules.pool import opponent
+from ripasso.core.rules.pool import breaks_first, opponent
 
 Problem = tuple[str, str]  # JSON path, sentence
 
@@ -79,36 +80,39 @@ class _Progress:
     expected_breaker: str | None = None
     last_breaker: str | None = None
     gap: bool = False
-    visits: list[Visit] = field(default_factory=list)
+    #: State, players who may be next, and whether it was over, of the rack before (not across a gap).
+    state: Any = None
+    may_play: tuple[str, ...] = ()
+    unfinished: bool = False
 
 
 def score_session(facts: SessionFacts, game: Game) -> MatchScore:
     """Apply the rules of `game` to everything the session recorded."""
-    race = facts.rules.get("race_to")
-    race_to = race if isinstance(race, int) and not isinstance(race, bool) else None
-    progress = _Progress(score=dict.fromkeys(facts.players, 0))
+    race_to = game.race_to()
+    sides = facts.players if facts.ghost is None else (*facts.players, facts.ghost)
+    progress = _Progress(score=dict.fromkeys(sides, 0))
+    book = _VisitBook()
     problems: list[Problem] = []
     racks: list[RackScore] = []
     before: list[Mapping[str, int]] = []
     for index, rack in enumerate(facts.racks):
-        differs = _believe_score(progress, rack, facts.players)
+        differs = _believe_score(progress, rack)
         before.append(dict(progress.score))
         if rack.not_shown:
+            book.close("end_of_record")
             progress.gap, progress.expected_breaker = True, None
-            racks.append(
-                RackScore(index + 1, (), dict.fromkeys(facts.players, 0), None, None, (), (), frozenset())
-            )
+            progress.state, progress.may_play, progress.unfinished = None, (), False
+            nothing = dict.fromkeys(facts.players, 0)
+            racks.append(RackScore(index + 1, (), nothing, None, None, (), (), frozenset()))
             continue
-        scored = _score_rack(facts, game, rack, index, progress, problems, differs=differs)
+        scored = _RackScorer(facts, game, rack, index, progress, problems, book).score(differs=differs)
         racks.append(scored)
-        if scored.winner is not None:
-            progress.score[scored.winner] = progress.score.get(scored.winner, 0) + 1
-            if race_to is not None and progress.winner is None and progress.score[scored.winner] >= race_to:
-                progress.winner = scored.winner
+        _count(progress, game, scored, race_to)
         _expect_breaker(progress, facts, scored.winner)
+    book.close("end_of_record")
     return MatchScore(
         tuple(racks),
-        tuple(progress.visits),
+        tuple(book.visits),
         dict(progress.score),
         progress.winner,
         race_to,
@@ -117,20 +121,35 @@ def score_session(facts: SessionFacts, game: Game) -> MatchScore:
     )
 
 
-def _believe_score(progress: _Progress, rack: RackFacts, players: tuple[str, ...]) -> bool:
+def _believe_score(progress: _Progress, rack: RackFacts) -> bool:
     """Take over a stated score; True when it differs without a gap that would explain it."""
     differs = False
     if rack.score_before is not None:
-        stated = {p: rack.score_before.get(p, progress.score[p]) for p in players}
+        stated = {p: rack.score_before.get(p, points) for p, points in progress.score.items()}
         differs = stated != progress.score and not progress.gap
         progress.score = stated
     progress.gap = False
     return differs
 
 
+def _count(progress: _Progress, game: Game, rack: RackScore, race_to: int | None) -> None:
+    """Add a rack to the match: a win, or in one long game its points."""
+    if game.one_long_game:
+        for player, points in rack.score.items():
+            progress.score[player] = progress.score.get(player, 0) + points
+        if progress.winner is None and rack.ended_by in ("target_reached", "conceded"):
+            progress.winner = rack.winner
+    elif rack.winner is not None:
+        progress.score[rack.winner] = progress.score.get(rack.winner, 0) + 1
+        if race_to is not None and progress.winner is None and progress.score[rack.winner] >= race_to:
+            progress.winner = rack.winner
+
+
 def _expect_breaker(progress: _Progress, facts: SessionFacts, winner: str | None) -> None:
     order = facts.rules.get("break_order", "alternate")
-    if order == "alternate":
+    if facts.ghost is not None:
+        progress.expected_breaker = None
+    elif order == "alternate":
         known = progress.last_breaker
         progress.expected_breaker = opponent(facts.players, known) if known else None
     elif winner is None:
@@ -139,68 +158,119 @@ def _expect_breaker(progress: _Progress, facts: SessionFacts, winner: str | None
         progress.expected_breaker = winner if order == "winner" else opponent(facts.players, winner)
 
 
-def _score_rack(
-    facts: SessionFacts,
-    game: Game,
-    rack: RackFacts,
-    index: int,
-    progress: _Progress,
-    problems: list[Problem],
-    *,
-    differs: bool,
-) -> RackScore:
-    breaks = rack.layout is None or bool(rack.shots and rack.shots[0].intent == "break")
-    breaker = rack.breaker or (rack.shots[0].player if rack.shots else None)
-    may_play: tuple[str, ...] = (breaker,) if breaker else facts.players
-    state = game.start(rack)
-    winner: str | None = None
-    ended_by: str | None = None
-    shots: list[ShotScore] = []
-    book = _VisitBook(progress.visits, index + 1)
-    for position, recorded in enumerate(rack.shots):
-        path = f"$.racks[{index}].shots[{position}]"
-        shot, known = _without_problems(recorded, path, facts, game, problems)
-        on, table = game.balls_on(state), game.on_table(state)
-        if not known or ended_by is not None:
-            late = ("after_rack_end",) if ended_by is not None else ()
-            shots.append(ShotScore(position + 1, shot.player, None, late, on, table))
-            continue
-        warnings = list(_first_warnings(progress, rack, breaks, differs) if position == 0 else ())
-        if shot.player not in may_play:
+class _RackScorer:
+    """Judges one rack, shot by shot."""
+
+    def __init__(
+        self,
+        facts: SessionFacts,
+        game: Game,
+        rack: RackFacts,
+        index: int,
+        progress: _Progress,
+        problems: list[Problem],
+        book: _VisitBook,
+    ) -> None:
+        self._facts, self._game, self._rack, self._index = facts, game, rack, index
+        self._progress, self._problems, self._book = progress, problems, book
+        first = rack.shots[0] if rack.shots else None
+        self._breaks = breaks_first(first.intent if first else None, rack.layout)
+        self._breaker = rack.breaker or (first.player if first else None)
+        self._continues = game.one_long_game and progress.state is not None
+        if self._continues:
+            self._may_play = progress.may_play
+        else:
+            self._may_play = (self._breaker,) if self._breaker else facts.players
+        self._state = game.start(rack, progress.state if game.one_long_game else None, progress.score)
+        self._winner: str | None = None
+        self._ended_by: str | None = None
+        self._shots: list[ShotScore] = []
+
+    def score(self, *, differs: bool) -> RackScore:
+        """The rack's score; the progress of the match is carried on."""
+        for position, recorded in enumerate(self._rack.shots):
+            self._judge(position, recorded, self._first_warnings(differs) if position == 0 else [])
+        if self._rack.conceded_by is not None and self._ended_by is None:
+            self._winner = self._other_side(self._rack.conceded_by)
+            self._ended_by = "conceded"
+            self._book.concede(self._winner)
+        self._hand_over()
+        points = {
+            p: sum(s.outcome.points.get(p, 0) for s in self._shots if s.outcome) for p in self._facts.players
+        }
+        over = self._ended_by is not None
+        return RackScore(
+            self._index + 1,
+            tuple(self._shots),
+            points,
+            self._winner,
+            self._ended_by,
+            () if over else self._may_play,
+            () if over else self._on(self._may_play[0] if len(self._may_play) == 1 else None),
+            self._game.on_table(self._state),
+        )
+
+    def _other_side(self, player: str) -> str | None:
+        if self._facts.ghost is not None:
+            return self._facts.ghost
+        return opponent(self._facts.players, player)
+
+    def _on(self, player: str | None) -> tuple[str, ...]:
+        return balls_on_for(self._game, self._state, player)
+
+    def _judge(self, position: int, recorded: ShotFacts, warnings: list[str]) -> None:
+        path = f"$.racks[{self._index}].shots[{position}]"
+        shot, known = _without_problems(recorded, path, self._facts, self._game, self._problems)
+        late = self._ended_by is not None
+        if late and self._game.one_long_game and known:
+            # Play went on with a new rack that the record did not begin.
+            self._state = self._game.start(RackFacts(), self._state, self._now())
+        on, table = self._on(shot.player), self._game.on_table(self._state)
+        if late:
+            warnings.append("after_rack_end")
+        if not known or (late and not self._game.one_long_game):
+            scored = ShotScore(position + 1, shot.player, None, tuple(warnings if late else ()), on, table)
+            self._shots.append(scored)
+            return
+        if shot.player not in self._may_play:
             warnings.append("out_of_turn")
-        state, outcome = game.play(state, shot)
+        self._state, outcome = self._game.play(self._state, shot)
         warnings += outcome.warnings
-        book.add(position + 1, shot.player or "", outcome)
-        scored = ShotScore(position + 1, shot.player, outcome, tuple(warnings), on, table, book.current)
-        shots.append(scored)
-        may_play = outcome.next_players
+        self._book.add(self._index + 1, position + 1, shot.player or "", outcome)
+        scored = ShotScore(position + 1, shot.player, outcome, tuple(warnings), on, table, self._book.current)
+        self._shots.append(scored)
+        self._may_play = outcome.next_players
         if outcome.rack_ends:
-            winner, ended_by = outcome.winner, outcome.ended_by
-    if rack.conceded_by is not None and ended_by is None:
-        winner, ended_by = opponent(facts.players, rack.conceded_by), "conceded"
-    book.close_rack(winner)
-    if breaks:
-        progress.last_breaker = breaker
-    points = {p: sum(s.outcome.points.get(p, 0) for s in shots if s.outcome) for p in facts.players}
-    over = ended_by is not None
-    return RackScore(
-        index + 1,
-        tuple(shots),
-        points,
-        winner,
-        ended_by,
-        () if over else may_play,
-        () if over else game.balls_on(state),
-        game.on_table(state),
-    )
+            self._winner, self._ended_by = outcome.winner, outcome.ended_by
 
+    def _now(self) -> dict[str, int]:
+        """The match's points so far, this rack included."""
+        points = dict(self._progress.score)
+        for shot in self._shots:
+            for player, scored in (shot.outcome.points if shot.outcome else {}).items():
+                points[player] = points.get(player, 0) + scored
+        return points
 
-def _first_warnings(progress: _Progress, rack: RackFacts, breaks: bool, differs: bool) -> list[str]:
-    found = ["score_differs"] if differs else []
-    expected = progress.expected_breaker
-    if breaks and rack.breaker is not None and expected is not None and rack.breaker != expected:
-        found.append("wrong_breaker")
-    return found
+    def _first_warnings(self, differs: bool) -> list[str]:
+        found = ["score_differs"] if differs else []
+        expected = self._progress.expected_breaker
+        if self._game.one_long_game:
+            if self._continues and self._progress.unfinished:
+                found.append("rack_not_finished")
+        elif self._breaks and self._rack.breaker and expected and self._rack.breaker != expected:
+            found.append("wrong_breaker")
+        return found
+
+    def _hand_over(self) -> None:
+        """What the next rack needs to know of this one."""
+        if self._game.one_long_game and self._ended_by != "conceded":
+            self._progress.state = self._state
+            self._progress.may_play = self._may_play
+            self._progress.unfinished = self._ended_by is None
+        else:
+            self._book.close("end_of_record")
+        if self._breaks:
+            self._progress.last_breaker = self._breaker
 
 
 def _without_problems(
@@ -248,48 +318,55 @@ class _OpenVisit:
     rack: int
     player: str
     first_shot: int
+    last_rack: int
     last_shot: int
     balls: int = 0
     points: int = 0
 
     def ended(self, by: str) -> Visit:
         return Visit(
-            self.rack, self.player, self.first_shot, self.rack, self.last_shot, self.balls, self.points, by
+            self.rack,
+            self.player,
+            self.first_shot,
+            self.last_rack,
+            self.last_shot,
+            self.balls,
+            self.points,
+            by,
         )
 
 
 class _VisitBook:
-    """Collects the visits of one rack as its shots are judged."""
+    """Collects the visits of a session as its shots are judged."""
 
-    def __init__(self, visits: list[Visit], rack: int) -> None:
-        self._visits = visits
-        self._rack = rack
+    def __init__(self) -> None:
+        self.visits: list[Visit] = []
         self._open: _OpenVisit | None = None
         self.current = -1  # index of the visit the last shot belongs to
 
-    def add(self, number: int, player: str, outcome: Outcome) -> None:
+    def add(self, rack: int, number: int, player: str, outcome: Outcome) -> None:
         """Count a shot into the running visit, or begin a new one."""
+        if outcome.rerack:
+            self.close("rerack")
         if self._open is not None and self._open.player != player:
-            self._close("interrupted")
+            self.close("interrupted")
         if self._open is None:
-            self._open = _OpenVisit(self._rack, player, number, number)
-        self.current = len(self._visits)
-        self._open.last_shot = number
+            self._open = _OpenVisit(rack, player, number, rack, number)
+        self.current = len(self.visits)
+        self._open.last_rack, self._open.last_shot = rack, number
         self._open.balls += len(outcome.counted)
+        # A penalty takes nothing from what the visit has made.
         self._open.points += max(0, outcome.points.get(player, 0))
         if outcome.turn_ends:
-            self._close(outcome.visit_end or "miss")
+            self.close(outcome.visit_end or "miss")
 
-    def close_rack(self, winner: str | None) -> None:
-        """The rack's record is over: a concession ends a running visit, otherwise the record just stops."""
-        if self._open is None:
-            return
-        if winner is None:
-            self._close("end_of_record")
-        else:
-            self._close("rack_won" if self._open.player == winner else "rack_lost")
-
-    def _close(self, ended_by: str) -> None:
+    def concede(self, winner: str | None) -> None:
+        """A concession ends a running visit."""
         if self._open is not None:
-            self._visits.append(self._open.ended(ended_by))
+            self.close("rack_won" if self._open.player == winner else "rack_lost")
+
+    def close(self, ended_by: str) -> None:
+        """End the running visit, when there is one."""
+        if self._open is not None:
+            self.visits.append(self._open.ended(ended_by))
             self._open = None
