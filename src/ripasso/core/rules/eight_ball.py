@@ -18,6 +18,7 @@ from ripasso.core.rules.pool import (
     numbered,
     opponent,
     option_number,
+    rival,
     standard_fouls,
 )
 
@@ -162,7 +163,7 @@ class EightBall:
         if EIGHT in fallen or EIGHT in off:
             lost = self._loss_by_the_eight(shot, on, off, fouls)
             if lost is not None:
-                return after, _over(other, lost, player)
+                return after, _over(rival(self._players, player), lost, player)
             return after, replace(_over(player, "eight_potted", player), counted=(EIGHT,))
         if fouls:
             return after, Outcome(
@@ -211,7 +212,7 @@ class EightBall:
         return None
 
 
-def _over(winner: str, ended_by: str, player: str) -> Outcome:
+def _over(winner: str | None, ended_by: str, player: str) -> Outcome:
     return Outcome(
         turn_ends=True,
         rack_ends=True,

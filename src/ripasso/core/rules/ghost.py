@@ -58,7 +58,7 @@ class GhostRace:
         inner, outcome = self._inner.play(state.inner, shot)
         after = GhostState(inner, False)
         outcome = replace(outcome, foul_count=None)
-        if outcome.rack_ends and outcome.winner == self._player:
+        if outcome.visit_end == "rack_won":
             return after, outcome
         if state.break_next and (outcome.legal or self._any_break):
             return after, self._after_break(outcome)

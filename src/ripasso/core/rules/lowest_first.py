@@ -15,6 +15,7 @@ from ripasso.core.rules.pool import (
     is_bad_break,
     opponent,
     option_number,
+    rival,
     standard_fouls,
 )
 
@@ -155,7 +156,7 @@ class LowestFirst:
         if pots.won_by is not None:
             return _rack_over(player, pots.won_by, player)
         if self._counts_fouls and after.foul_count[player] >= FOULS_THAT_LOSE:
-            return _rack_over(other, "three_fouls", player)
+            return _rack_over(rival(self._players, player), "three_fouls", player)
         over = self._rack_is_over(after, player)
         if over is not None:
             return _rack_over(over[0], over[1], player)

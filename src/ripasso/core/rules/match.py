@@ -12,7 +12,7 @@ from typing import Any
 from ripasso.core.rules.facts import MISSING, RackFacts, SessionFacts, ShotFacts
 from ripasso.core.rules.ghost import balls_on_for
 from ripasso.core.rules.interface import Game, Outcome
-from ripasso.core.rules.pool import breaks_first, opponent
+from ripasso.core.rules.pool import breaks_first, opponent, rival
 
 Problem = tuple[str, str]  # JSON path, sentence
 
@@ -213,7 +213,7 @@ class _RackScorer:
     def _other_side(self, player: str) -> str | None:
         if self._facts.ghost is not None:
             return self._facts.ghost
-        return opponent(self._facts.players, player)
+        return rival(self._facts.players, player)
 
     def _on(self, player: str | None) -> tuple[str, ...]:
         return balls_on_for(self._game, self._state, player)

@@ -19,6 +19,12 @@ def opponent(players: tuple[str, ...], player: str | None) -> str | None:
     return others[0] if others else (players[0] if players else None)
 
 
+def rival(players: tuple[str, ...], player: str | None) -> str | None:
+    """The player who wins what this one loses; None when he plays alone."""
+    other = opponent(players, player)
+    return other if other != player else None
+
+
 def option_number(options: Mapping[str, object], name: str) -> int | None:
     """A whole number among the options, None when there is none."""
     value = options.get(name)
