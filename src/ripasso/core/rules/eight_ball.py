@@ -174,8 +174,8 @@ class EightBall:
             return after, Outcome(turn_ends=True, next_players=(other,), visit_end=_quiet_end(shot))
         group = state.groups.get(player) or group_of(deciding) or ""
         if not state.groups:
-            rival = next(name for name in GROUPS if name != group)
-            after = replace(after, groups={p: group if p == player else rival for p in self._players})
+            remaining = next(name for name in GROUPS if name != group)
+            after = replace(after, groups={p: group if p == player else remaining for p in self._players})
         counted = tuple(ball for ball in fallen if ball in GROUPS[group])
         return after, Outcome(counted=counted, next_players=(player,))
 
