@@ -117,8 +117,15 @@ class Pots(unittest.TestCase):
         self.assertEqual(Typist(BREAK).type("1", "2")["call"]["ball"], "2")  # nine-ball has no 12
 
     def test_a_ball_the_game_has_not(self):
-        engine_refuses = Typist(game="snooker")
-        self.assertRaises(NotUnderstood, engine_refuses.type, "3")
+        self.assertRaises(NotUnderstood, Typist(game="snooker").type, "9")
+
+    def test_in_snooker_a_digit_is_a_value_and_any_red_will_do(self):
+        typist = Typist(played("a", intent="break"), game="snooker")
+        said = typist.type("1", "pocket:foot_left", "potted")
+        self.assertEqual(said["facts"]["potted"], [{"ball": "red1", "pocket": "foot_left"}])
+        self.assertEqual((said["facts"]["first_contact"], said["call"]), ("red1", {"pocket": "foot_left"}))
+        self.assertEqual(typist.type("1")["facts"]["potted"][1]["ball"], "red2")
+        self.assertEqual(Typist(game="snooker").type("7", "potted")["call"], {"ball": "black"})
 
 
 class Breaks(unittest.TestCase):

@@ -7,7 +7,7 @@ from PyQt6.QtWidgets import QAbstractButton, QLabel, QWidget
 
 from ripasso.ui.actions import shown_key
 from ripasso.ui.key_sheet import KeySheet
-from ripasso.ui.review.key_board import COLUMNS
+from ripasso.ui.review.key_board import COLUMNS, IN_SNOOKER
 from ripasso.ui.review.keys import ACTIONS, POCKET_KEYS
 from ripasso.ui.window import ACTIONS as WINDOW_ACTIONS
 from tests.windows import WindowCase, click, destroy, press
@@ -26,15 +26,21 @@ class Keys(unittest.TestCase):
             self.assertEqual(len(letters), len(set(letters)))
             self.assertEqual(set(letters) & others, set())
 
-    def test_every_tag_has_its_button(self):
-        shown = {name for _, names in COLUMNS for name in names}
-        tags = {
-            s.id
-            for s in ACTIONS
-            if s.group in ("Shot", "Result", "Position", "Missed by", "Judgement", "Foul")
-        }
-        # A pot is meant wherever a ball, a pocket or a result is said, so its key needs no room.
-        self.assertEqual(tags - shown, {"intent_pot"})
+    def test_every_usual_tag_has_its_button(self):
+        shown = {name for _, names in COLUMNS for name in names} | set(IN_SNOOKER.values())
+        groups = ("Shot", "Result", "Position", "Missed by", "Judgement", "Foul")
+        tags = {spec.id for spec in ACTIONS if spec.group in groups}
+        # A pot is meant wherever a ball, a pocket or a result is said; rare fouls are on the key sheet.
+        rare = {name for name in tags if name.startswith("other_foul_")} - shown
+        self.assertEqual(tags - shown - rare, {"intent_pot"})
+
+    def test_every_foul_of_the_format_has_a_key(self):
+        from typing import get_args
+
+        from ripasso.review.values import OtherFoul
+
+        keyed = {spec.id.removeprefix("other_foul_") for spec in ACTIONS if spec.id.startswith("other_foul_")}
+        self.assertEqual(keyed, set(get_args(OtherFoul)))
 
     def test_shown_keys(self):
         self.assertEqual(

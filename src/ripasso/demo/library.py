@@ -1,4 +1,4 @@
-"""The demo library: the rack on film, fully reviewed, and the long match."""
+"""The demo library: the rack on film, fully reviewed, the long match, and a session of each game."""
 
 from __future__ import annotations
 
@@ -9,6 +9,7 @@ from pathlib import Path
 from typing import Any
 
 from ripasso.demo import scenario
+from ripasso.demo.games import PLANS, game_session
 from ripasso.demo.match import long_match
 from ripasso.demo.strokes import RACK
 from ripasso.review.document import Document
@@ -92,6 +93,9 @@ def _shot(player: str, findings: dict[str, Any], seen: Mapping[str, Any]) -> dic
 
 def fill(document: Document) -> None:
     """Put the demo's sessions into a library that has not got them."""
+    for plan in PLANS:
+        if document.session(plan.key) is None:
+            document.run(add_session(game_session(plan)))
     for key, make in ((scenario.MATCH_ID, long_match), (scenario.FILM_ID, film_session)):
         if document.session(key) is None:
             document.run(add_session(make()))

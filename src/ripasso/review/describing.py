@@ -5,10 +5,10 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
-from ripasso.core.rules import RackScore, ShotScore
+from ripasso.core.rules import Outcome, RackScore, ShotScore
 from ripasso.review.figures import meant_ball, recorded_errors
 from ripasso.review.model import Rack, Session, Shot
-from ripasso.review.vocabulary import sentence, word, words
+from ripasso.review.vocabulary import ball_word, intent_word, pocket_word, rack_word, sentence, word, words
 
 Tone = Literal["plain", "good", "bad", "unsure"]
 
@@ -29,27 +29,36 @@ def player_name(session: Session, player: str | None) -> str:
     return "nobody named" if player is None else player
 
 
-def shot_title(shot: Shot, judged: ShotScore | None) -> str:
+def meant_label(shot: Shot, judged: ShotScore | None) -> str | None:
+    """The meant ball as it is said: a number, a colour, or a red where any red will do."""
+    ball = meant_ball(shot, judged)
+    if ball is not None:
+        return ball_word(ball)
+    on = judged.balls_on if judged else ()
+    return "red" if on and all(name.startswith("red") for name in on) else None
+
+
+def shot_title(shot: Shot, judged: ShotScore | None, game: str | None = None) -> str:
     """Such as "Shot 8 · 4 to foot left"."""
     if shot.intent == "break":
-        return f"Shot {shot.number} · break"
-    ball = meant_ball(shot, judged)
+        return f"Shot {shot.number} · {intent_word(shot.intent, game)}"
+    ball = meant_label(shot, judged)
     pocket = shot.call.pocket if shot.call else None
     if shot.intent not in (None, "pot", "two_way"):
         return f"Shot {shot.number} · {word(shot.intent or '')}" + (f" on the {ball}" if ball else "")
     if ball and pocket:
-        return f"Shot {shot.number} · {ball} to {word(pocket)}"
+        return f"Shot {shot.number} · {ball} to {pocket_word(pocket, game)}"
     return f"Shot {shot.number}" + (f" · the {ball}" if ball else "")
 
 
-def chips(shot: Shot) -> list[Chip]:
+def chips(shot: Shot, game: str | None = None) -> list[Chip]:
     """What was said of the shot, in the order a person says it."""
-    found = [Chip(word(shot.intent))] if shot.intent else []
+    found = [Chip(intent_word(shot.intent, game))] if shot.intent else []
     if shot.call:
-        found += [
-            Chip(text) for text in (shot.call.ball, shot.call.pocket and word(shot.call.pocket)) if text
-        ]
-    found += _fact_chips(shot)
+        said = (shot.call.ball and ball_word(shot.call.ball), pocket_word(shot.call.pocket or "", game))
+        found += [Chip(text) for text in said if text]
+    found += [Chip(word(name)) for name in ("free_ball", "replaced") if getattr(shot, name)]
+    found += _fact_chips(shot, game)
     found += _result_chips(shot)
     decision = shot.decision
     if decision and decision.verdict:
@@ -65,7 +74,7 @@ def chips(shot: Shot) -> list[Chip]:
     return found
 
 
-def _fact_chips(shot: Shot) -> list[Chip]:
+def _fact_chips(shot: Shot, game: str | None) -> list[Chip]:
     facts = shot.facts
     if facts is None:
         return []
@@ -74,8 +83,8 @@ def _fact_chips(shot: Shot) -> list[Chip]:
     for pot in facts.potted or ():
         # A pot as called needs no second naming of its ball and pocket.
         as_called = shot.intent == "pot" and meant in (pot.ball, None) and len(facts.potted or ()) == 1
-        where = f" {word(pot.pocket)}" if pot.pocket else ""
-        found.append(Chip(word("potted") if as_called else f"{pot.ball} fell{where}", "good"))
+        where = f" {pocket_word(pot.pocket, game)}" if pot.pocket else ""
+        found.append(Chip(word("potted") if as_called else f"{ball_word(pot.ball)} fell{where}", "good"))
     contact = shot.result.contact if shot.result else None
     if facts.potted == ():
         if shot.intent in ("pot", "two_way"):
@@ -89,10 +98,12 @@ def _fact_chips(shot: Shot) -> list[Chip]:
         found.append(Chip(word("no_contact"), "bad"))
     elif facts.first_contact is not None and facts.first_contact != (meant or facts.first_contact):
         # The ball that was meant needs no word when it was hit first.
-        found.append(Chip(f"{facts.first_contact} hit first", "unsure"))
+        found.append(Chip(f"{ball_word(facts.first_contact)} hit first", "unsure"))
     if facts.cushion_after_contact is False:
         found.append(Chip(word("foul_no_cushion")))
     found += [Chip(word(foul), "bad") for foul in facts.other_fouls or ()]
+    if facts.miss:
+        found.append(Chip(word("called_miss"), "bad"))
     return found
 
 
@@ -123,17 +134,30 @@ def outcome_words(session: Session, judged: ShotScore | None) -> tuple[str, list
     outcome = judged.outcome
     if outcome is None:
         return "Not judged by the rules", warnings
+    scored = {p: n for p, n in outcome.points.items() if n}
+    told = ", ".join(f"{n:+d} to {player_name(session, p)}" for p, n in scored.items())
+    words_so_far = _judgement(session, outcome)
+    return (f"{words_so_far}. {told}" if told else words_so_far), warnings
+
+
+def _judgement(session: Session, outcome: Outcome) -> str:
+    """One line on a judged stroke: foul or legal, who plays on, or who has won."""
     if outcome.rack_ends:
         name = player_name(session, outcome.winner)
-        return f"{name} wins the rack: {word(outcome.ended_by or '')}", warnings
+        if outcome.ended_by == "reracked":
+            return "Legal, the balls are racked again and the visit goes on"
+        what = rack_word(session.game)
+        if outcome.winner is None:
+            return f"The {what} is over: {word(outcome.ended_by or '')}"
+        return f"{name} wins the {what}: {word(outcome.ended_by or '')}"
     if not outcome.legal:
         hand = f", {word(outcome.ball_in_hand_from)}" if outcome.ball_in_hand_from else ""
         follows = " or ".join(player_name(session, p) for p in outcome.next_players)
-        return f"Foul: {words(outcome.fouls)}. {follows} to play{hand}", warnings
+        return f"Foul: {words(outcome.fouls)}. {follows} to play{hand}"
     if not outcome.turn_ends:
-        return "Legal, the visit goes on", warnings
+        return "Legal, the visit goes on"
     follows = " or ".join(player_name(session, p) for p in outcome.next_players)
-    return f"Legal, {follows} to play", warnings
+    return f"Legal, {follows} to play"
 
 
 def rack_words(session: Session, score: RackScore | None) -> str:
@@ -141,10 +165,25 @@ def rack_words(session: Session, score: RackScore | None) -> str:
     if score is None:
         return ""
     if score.ended_by is not None:
-        return f"{player_name(session, score.winner)} won the rack: {word(score.ended_by)}"
+        if score.winner is None:
+            return sentence(word(score.ended_by))
+        what = rack_word(session.game)
+        return f"{player_name(session, score.winner)} won the {what}: {word(score.ended_by)}"
     who = " or ".join(player_name(session, player) for player in score.next_players)
-    on = f", on: {', '.join(score.balls_on)}" if score.balls_on else ""
-    return f"{who} to play{on}"
+    return f"{who} to play, on: {on_words(score.balls_on)}" if score.balls_on else f"{who} to play"
+
+
+def on_words(balls: tuple[str, ...]) -> str:
+    """What is on, in few words: a ball, a red, any colour, or a range of numbers."""
+    if not balls:
+        return "nothing"
+    if all(ball.startswith("red") for ball in balls):
+        return "a red"
+    if len(balls) > 1 and not balls[0].isdigit():
+        return "a colour"
+    if len(balls) > 3:
+        return f"{balls[0]} to {balls[-1]}"
+    return ", ".join(ball_word(ball) for ball in balls)
 
 
 def rack_story(session: Session, rack: Rack, score: RackScore | None) -> str:

@@ -6,7 +6,8 @@ from dataclasses import dataclass
 from typing import Literal
 
 from ripasso.core.rules import ShotScore
-from ripasso.review.figures import POT_INTENTS, meant_ball, meant_ball_down, recorded_errors
+from ripasso.review.describing import meant_label
+from ripasso.review.figures import POT_INTENTS, meant_ball_down, recorded_errors
 from ripasso.review.model import Shot
 from ripasso.review.snapshot import RackRow, Snapshot
 
@@ -50,7 +51,8 @@ def ribbon_of(snapshot: Snapshot, rack: RackRow) -> Ribbon:
     """The ribbon of one rack as it stands."""
     score = snapshot.score.racks[snapshot.rack_index(rack.key)] if snapshot.score else None
     judged = score.shots if score else (None,) * len(rack.shots)
-    tokens = tuple(_token(s.key, s.record, j) for s, j in zip(rack.shots, judged, strict=True))
+    game = snapshot.head.game
+    tokens = tuple(_token(s.key, s.record, j, game) for s, j in zip(rack.shots, judged, strict=True))
     bands: list[Band] = []
     before: object = None
     for place, (token, scored) in enumerate(zip(tokens, judged, strict=True)):
@@ -63,7 +65,7 @@ def ribbon_of(snapshot: Snapshot, rack: RackRow) -> Ribbon:
     return Ribbon(tokens, tuple(bands))
 
 
-def _token(key: str, shot: Shot, judged: ShotScore | None) -> Token:
+def _token(key: str, shot: Shot, judged: ShotScore | None, game: str | None) -> Token:
     result = shot.result
     pace = (result and result.pace) or ""
     causes = [error.cause_shot for error in recorded_errors(shot) if error.cause_shot is not None]
@@ -71,7 +73,7 @@ def _token(key: str, shot: Shot, judged: ShotScore | None) -> Token:
         key=key,
         number=shot.number,
         player=shot.player,
-        label=_label(shot, judged),
+        label=_label(shot, judged, game),
         is_break=shot.intent == "break",
         outcome=_outcome(shot, judged),
         pace=pace if pace in ("long", "short") else "",
@@ -81,10 +83,10 @@ def _token(key: str, shot: Shot, judged: ShotScore | None) -> Token:
     )
 
 
-def _label(shot: Shot, judged: ShotScore | None) -> str:
+def _label(shot: Shot, judged: ShotScore | None, game: str | None) -> str:
     if shot.intent == "break":
-        return "break"
-    return meant_ball(shot, judged) or ""
+        return "off" if game == "snooker" else "break"
+    return meant_label(shot, judged) or ""
 
 
 def _outcome(shot: Shot, judged: ShotScore | None) -> Outcome:

@@ -10,6 +10,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from ripasso.core.rules import GAMES, ShotScore
+from ripasso.core.rules.snooker import COLOURS, is_red
 from ripasso.review.edits import REMOVE, Path
 from ripasso.review.figures import POT_INTENTS, found_kinds, meant_ball, meant_ball_down, recorded_errors
 from ripasso.review.model import Shot, dump
@@ -55,6 +56,9 @@ TAGS: Mapping[str, Tag] = {
         _tag("foul_scratch", "foul", "facts.cue_potted", True),
         _tag("foul_no_contact", "foul", "facts.first_contact", None),
         _tag("foul_no_cushion", "foul", "facts.cushion_after_contact", False),
+        _tag("called_miss", "foul", "facts.miss", True),
+        _tag("free_ball", "shot", "free_ball", True),
+        _tag("replaced", "shot", "replaced", True),
     )
 }
 OUTCOMES = ("potted", "missed", "missed_thick", "missed_thin")
@@ -151,6 +155,10 @@ def _outcome(context: Context, name: str) -> Values:
         values[("result", "contact")] = contact
         return values
     ball = meant_ball(context.shot, context.judged)
+    if ball is None and context.balls_on and all(is_red(on) for on in context.balls_on):
+        # A red that fell was hit first, whichever it was.
+        ball = _some_red(context)
+        values[("facts", "first_contact")] = ball
     if ball is None:
         raise NotUnderstood("Which ball fell? Press its number first.")
     call = context.shot.call
@@ -195,6 +203,8 @@ def _other_foul(context: Context, foul: str) -> Values:
 
 def digit_values(context: Context, entry: Entry, digit: str) -> tuple[Values, Entry]:
     """What a digit says: the ball meant, hit first, or fallen besides; 1 then 0-5 makes 10-15."""
+    if context.game == "snooker":
+        return _snooker_digit(context, entry, digit)
     balls = _balls(context.game)
     number = digit
     if entry.digit == "1" and f"1{digit}" in balls:
@@ -212,14 +222,36 @@ def digit_values(context: Context, entry: Entry, digit: str) -> tuple[Values, En
     return {("call", "ball"): number, **_pot_intent(context)}, Entry(pending)
 
 
+def _snooker_digit(context: Context, entry: Entry, digit: str) -> tuple[Values, Entry]:
+    """In snooker a digit is a value: 1 a red (nobody is asked which), 2 yellow to 7 black."""
+    if digit == "0":
+        return tag_values(context, "foul_scratch"), Entry()
+    if digit not in "1234567":
+        raise NotUnderstood("In snooker a digit is a value: 1 a red, 2 yellow, 3 green up to 7 black.")
+    colour = None if digit == "1" else COLOURS[int(digit) - 2]
+    ball = colour or _some_red(context)
+    if ball is None:
+        raise NotUnderstood("There is no red on the table any more.")
+    if entry.first_contact:
+        return {("facts", "first_contact"): ball}, Entry()
+    if context.is_break or _outcome_known(context):
+        return _falling_ball(context, ball, False), Entry(falling=True)
+    if colour is None:
+        return {("call", "ball"): REMOVE, **_pot_intent(context)}, Entry()
+    return {("call", "ball"): colour, **_pot_intent(context)}, Entry()
+
+
+def _some_red(context: Context) -> str | None:
+    """The first red on the table that has not fallen on this stroke; reds are alike."""
+    table = context.judged.on_table if context.judged else frozenset()
+    fallen = {pot["ball"] for pot in _fallen(context)}
+    reds = sorted((b for b in table if is_red(b) and b not in fallen), key=lambda ball: int(ball[3:]))
+    return reds[0] if reds else None
+
+
 def _balls(game: str | None) -> tuple[str, ...]:
     engine = GAMES.get(game or "")
-    if engine is not None:
-        return engine((), {}).balls
-    if game == "snooker":
-        raise NotUnderstood("Balls of a frame cannot be entered by number yet.")
-    count = 10 if game == "ten_ball" else 15
-    return tuple(str(n) for n in range(1, count + 1))
+    return engine((), {}).balls if engine is not None else tuple(str(n) for n in range(1, 16))
 
 
 def _outcome_known(context: Context) -> bool:

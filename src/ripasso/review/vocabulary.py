@@ -24,6 +24,11 @@ WORDS: Mapping[str, str] = {
     "alternate": "alternate break",
     "winner": "winner breaks",
     "loser": "loser breaks",
+    # levels of play
+    "beginner": "beginner",
+    "club": "club player",
+    "county": "county player",
+    "professional": "professional",
     # tables
     "pool_9ft": "pool, 9 ft",
     "pool_8ft": "pool, 8 ft",
@@ -95,17 +100,35 @@ WORDS: Mapping[str, str] = {
     "not_still": "balls not still",
     "touching_ball_moved": "touching ball moved",
     "jump_shot": "jump shot",
+    "in_off": "in-off",
+    "miss_all": "no ball hit",
+    "wrong_ball_potted": "wrong ball potted",
     "not_nominated": "not nominated",
     "snookered_by_free_ball": "snookered by the free ball",
     # fouls as their keys say them
     "foul_scratch": "scratch",
     "foul_first": "hit first",
+    "called_miss": "called miss",
+    "free_ball": "free ball",
+    "replaced": "balls put back",
     "foul_no_contact": "no ball hit",
     "foul_no_cushion": "no cushion",
     # ends of a rack
     "nine_potted": "the 9 was potted",
     "nine_on_break": "the 9 fell on the break",
     "three_fouls": "three fouls in a row",
+    "ten_potted": "the 10 was potted",
+    "eight_potted": "the 8 was potted",
+    "eight_on_break": "the 8 fell on the break",
+    "eight_off_table": "the 8 left the table",
+    "eight_early": "the 8 fell too early",
+    "eight_on_foul": "the 8 fell on a foul",
+    "eight_wrong_pocket": "the 8 fell into another pocket",
+    "reracked": "re-racked, play goes on",
+    "target_reached": "the target was reached",
+    "all_potted": "no ball is left",
+    "black_potted": "the black was potted",
+    "black_foul": "a foul on the black",
     "conceded": "conceded",
     # ends of a visit
     "miss": "a miss",
@@ -116,6 +139,23 @@ WORDS: Mapping[str, str] = {
     "interrupted": "another player",
     "respotted_black": "a re-spotted black",
     "end_of_record": "the end of the record",
+    # beginnings of a visit, and racks won in one
+    "began_own_break": "own break",
+    "began_start": "start of the record",
+    "began_miss": "a miss of the other",
+    "began_foul": "a foul of the other",
+    "began_ball_in_hand": "ball in hand",
+    "began_safety": "a safety of the other",
+    "began_push_out": "a push-out",
+    "began_free_ball": "a free ball",
+    "began_replaced": "the balls put back",
+    "began_rerack": "a re-rack",
+    "began_rack_won": "a new rack",
+    "began_rack_lost": "a new rack",
+    "began_respotted_black": "the re-spotted black",
+    "began_out_of_turn": "out of turn",
+    "break_and_run": "break and run",
+    "run_out": "run-out",
     # warnings
     "out_of_turn": "the rules expect the other player here",
     "wrong_breaker": "the order of breaks expects the other player",
@@ -124,9 +164,14 @@ WORDS: Mapping[str, str] = {
     "push_out_not_allowed": "a push-out is only possible after the break",
     "score_differs": "the stated score differs from the counted one",
     "no_facts": "what happened is not recorded yet",
+    "free_ball_not_allowed": "a free ball needs a foul of the other player before it",
+    "replaced_without_miss": "balls are put back only after a called miss",
+    "no_nomination": "no colour was named and none was hit first",
+    "rack_not_finished": "the rack before this one was not finished",
     # where the cue ball may be placed
     "anywhere": "ball in hand",
     "kitchen": "ball in hand behind the head string",
+    "d": "in hand in the D",
     # figures
     "figure_pots": "Pots",
     "figure_two_way": "Two-way shots",
@@ -148,6 +193,37 @@ WORDS: Mapping[str, str] = {
 def word(name: str) -> str:
     """The shown form of a key or value; a name without one shows as itself, with spaces."""
     return WORDS.get(name, name.replace("_", " "))
+
+
+#: The pockets as snooker names them: baulk pockets by the colour on their side, seen from the baulk end.
+SNOOKER_POCKETS: Mapping[str, str] = {
+    "head_left": "green pocket",
+    "head_right": "yellow pocket",
+    "side_left": "middle left",
+    "side_right": "middle right",
+    "foot_left": "top left",
+    "foot_right": "top right",
+}
+
+
+def pocket_word(pocket: str, game: str | None) -> str:
+    """The name of a pocket in the words of a game."""
+    return SNOOKER_POCKETS.get(pocket, pocket) if game == "snooker" else word(pocket)
+
+
+def ball_word(ball: str) -> str:
+    """The shown name of a ball: every red is just a red."""
+    return "red" if ball.startswith("red") else word(ball)
+
+
+def intent_word(intent: str, game: str | None) -> str:
+    """What a shot was meant as; in snooker the word "break" alone would mean a run of points."""
+    return "break-off" if intent == "break" and game == "snooker" else word(intent)
+
+
+def rack_word(game: str | None) -> str:
+    """What a game calls its rack."""
+    return "frame" if game == "snooker" else "rack"
 
 
 def sentence(text: str) -> str:

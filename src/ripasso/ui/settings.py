@@ -43,6 +43,10 @@ SETTINGS: Mapping[str, Setting] = {
         Setting("last_game", str, "nine_ball", "The game of the last new session."),
         Setting("last_table", str, "pool_9ft", "The table of the last new session."),
         Setting("last_race", int, 7, "The race of the last new session, 0 for none.", 0, 99),
+        Setting("last_order", str, "alternate", "The order of breaks of the last new session."),
+        Setting("last_target", int, 100, "The target of points of the last new session.", 1, 999),
+        Setting("last_reds", int, 15, "The reds of the last new frame.", 1, 15),
+        Setting("last_level", str, "club", "The level of play of the last new session."),
         Setting("last_players", str, "", "The players of the last new session, one a line."),
         Setting("last_folder", str, "", "Where the last file was opened."),
     )

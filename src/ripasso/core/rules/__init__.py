@@ -42,6 +42,7 @@ def game_for(facts: SessionFacts) -> Game | None:
 
 __all__ = [
     "GAMES",
+    "GHOST_GAMES",
     "MISSING",
     "EightBall",
     "Game",

@@ -79,9 +79,12 @@ class FilmDesk:
             return None
         return Moment(recording.id, round(time_s, 6))
 
-    def _clock_moment(self, snapshot: Snapshot) -> Moment:
+    def _clock_moment(self, snapshot: Snapshot) -> Moment | None:
         """Seconds since the first mark; a later sitting goes on a second after the last mark."""
         now = time.monotonic()
+        if self._document.read_only:
+            self._say("This library is open for reading only, so nothing can be marked in it.", "bad")
+            return None
         if self._clock_start is None:
             recordings = snapshot.head.recordings or ()
             if not any(r.id == CLOCK for r in recordings):

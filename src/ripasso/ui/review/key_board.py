@@ -22,6 +22,13 @@ COLUMNS: tuple[tuple[str, tuple[str, ...]], ...] = (
     ("Judgement", ("decision_agree", "decision_other", "unforced", "forced")),
     ("Foul", ("foul_scratch", "foul_first", "foul_no_contact", "foul_no_cushion", "other_foul_double_hit")),
 )
+#: What takes the place of pool's keys in a frame of snooker; rarer fouls have their keys on the sheet (F1).
+IN_SNOOKER = {
+    "intent_push_out": "free_ball",
+    "intent_two_way": "replaced",
+    "foul_no_cushion": "called_miss",
+    "other_foul_double_hit": "other_foul_not_nominated",
+}
 _TONES = {
     "potted": "good",
     "missed": "bad",
@@ -38,11 +45,7 @@ _TONES = {
     "decision_other": "unsure",
     "luck_fluke": "unsure",
     "unforced": "bad",
-    "foul_scratch": "bad",
-    "foul_first": "bad",
-    "foul_no_contact": "bad",
-    "foul_no_cushion": "bad",
-    "other_foul_double_hit": "bad",
+    "called_miss": "bad",
 }
 _COMMANDS = ("strike", "rest", "take_back", "other_player", "note")
 
@@ -63,12 +66,18 @@ class KeyBoard(QWidget):
             stack.setSpacing(3)
             stack.addWidget(label(caption, "caption"))
             for name in names:
-                button = KeyButton(theme, actions[name], actions.spec(name).hint, _TONES.get(name, "ink"))
-                self._buttons[name] = button
-                stack.addWidget(button)
+                for shown in (name, IN_SNOOKER.get(name)):
+                    if shown is not None:
+                        stack.addWidget(self._button(theme, actions, shown))
             stack.addStretch(1)
             grid.addLayout(stack, 0, column, Qt.AlignmentFlag.AlignTop)
             grid.setColumnStretch(column, 1)
+
+    def _button(self, theme: Theme, actions: ActionBook, name: str) -> KeyButton:
+        tone = "bad" if "foul" in name else _TONES.get(name, "ink")
+        button = KeyButton(theme, actions[name], actions.spec(name).hint, tone)
+        self._buttons[name] = button
+        return button
 
     def refresh(self) -> None:
         """Fill in what is said of the shot in hand."""
@@ -77,6 +86,11 @@ class KeyBoard(QWidget):
         # That nothing fell is a failure of a pot only.
         meant_pot = shot is None or shot.record.intent in (None, *POT_INTENTS)
         self._buttons["missed"].set_tone("bad" if meant_pot else "ink")
+        snapshot = self._desk.snapshot
+        is_snooker = snapshot is not None and snapshot.head.game == "snooker"
+        for pool, snooker in IN_SNOOKER.items():
+            self._buttons[pool].setVisible(not is_snooker)
+            self._buttons[snooker].setVisible(is_snooker)
         for name, button in self._buttons.items():
             if name in _COMMANDS:
                 button.setEnabled(has_shot or name in ("strike", "rest"))

@@ -65,7 +65,20 @@ TAG_ACTIONS: tuple[ActionSpec, ...] = (
     _do("foul_first", "hit first", "Foul", "F2", tip="then the number of the ball that was hit first"),
     _do("foul_no_contact", "no ball hit", "Foul", "F3"),
     _say("foul_no_cushion", "Foul", "F4", tip="no ball reached a cushion after the contact"),
-    _do("other_foul_double_hit", "double hit", "Foul", "F6"),
+    _say("called_miss", "Foul", "F5", tip="the referee called a miss"),
+    _do("other_foul_double_hit", "double hit", "Foul", "F6", tip="the tip touched the ball twice"),
+    _do("other_foul_push_stroke", "push stroke", "Foul", "Shift+F6"),
+    _do("other_foul_moved_ball", "ball moved", "Foul", "F7", tip="a ball was touched or moved"),
+    _do("other_foul_not_still", "balls not still", "Foul", "Shift+F7"),
+    _do("other_foul_no_foot_down", "no foot down", "Foul", "F11"),
+    _do("other_foul_wrong_cue_ball_position", "cue ball placed wrongly", "Foul", "Shift+F11"),
+    _do("other_foul_played_out_of_turn", "out of turn", "Foul", "F12"),
+    _do("other_foul_not_nominated", "not nominated", "Foul", "Shift+F2"),
+    _do("other_foul_touching_ball_moved", "touching ball moved", "Foul", "Shift+F3"),
+    _do("other_foul_jump_shot", "jump shot", "Foul", "Shift+F4"),
+    _do("other_foul_snookered_by_free_ball", "behind the free ball", "Foul", "Shift+F5"),
+    _say("free_ball", "Shot", "Shift+F", tip="played as a free ball"),
+    _do("replaced", "put back", "Shot", "Shift+R", tip="the balls were put back after a called miss"),
 )
 
 COMMAND_ACTIONS: tuple[ActionSpec, ...] = (
@@ -88,6 +101,7 @@ COMMAND_ACTIONS: tuple[ActionSpec, ...] = (
     _do("rack_previous", "rack before", "Rack", "PgUp"),
     _do("next_unjudged", "next unjudged shot", "Rack", "Shift+N"),
     _do("turn", "turn the table", "View", "Shift+T", tip="see the table from the side or from the head end"),
+    _do("match", "match page", "View", "F8", tip="the course of the match and its visits, and back"),
     _do("film_large", "film large", "View", "F9", tip="let the film fill the space, and back"),
     _do("table_large", "table large", "View", "F10", tip="let the table fill the space, and back"),
 )

@@ -10,6 +10,7 @@ from ripasso.review.ribbon import Ribbon, Token
 from ripasso.review.vocabulary import word
 from ripasso.ui.theme import CAPTION_PX, Theme
 from ripasso.ui.widgets.arrow_keys import arrow_step, claims_arrow
+from ripasso.ui.widgets.ball_paint import can_paint, paint_ball
 
 STEP_PX, LEFT_PX = 44, 12
 STEM_Y, BALL_Y, RESULT_Y, BAND_Y = 30, 46, 66, 80
@@ -108,32 +109,13 @@ class RibbonView(QWidget):
 
     def _paint_ball(self, painter: QPainter, x: float, token: Token) -> None:
         theme, y, radius = self._theme, self._px(BALL_Y), self._px(9)
-        if not token.label.isdigit():
-            painter.setFont(theme.font(CAPTION_PX))
-            painter.setPen(theme.colour("quiet"))
-            box = QRectF(x - self._step() / 2, y - radius, self._step(), 2 * radius)
-            painter.drawText(box, Qt.AlignmentFlag.AlignCenter, token.label or "–")
+        if can_paint(token.label):
+            paint_ball(painter, theme, QPointF(x, y), radius, token.label)
             return
-        number = int(token.label)
-        striped = number > 8
-        colour = theme.colour(f"ball.{number - 8 if striped else number}")
-        painter.setPen(QPen(theme.colour("ball.edge"), 1))
-        painter.setBrush(theme.colour("ball.ivory") if striped else colour)
-        painter.drawEllipse(QPointF(x, y), radius, radius)
-        if striped:
-            path = QPainterPath()
-            path.addEllipse(QPointF(x, y), radius - 0.5, radius - 0.5)
-            painter.save()
-            painter.setClipPath(path)
-            painter.fillRect(QRectF(x - radius, y - radius * 0.6, 2 * radius, radius * 1.2), colour)
-            painter.restore()
-        painter.setPen(Qt.PenStyle.NoPen)
-        painter.setBrush(theme.colour("ball.ivory"))
-        painter.drawEllipse(QPointF(x, y), radius * 0.68, radius * 0.68)
-        painter.setFont(theme.font(CAPTION_PX if number < 10 else CAPTION_PX - 3, weight=600))
-        painter.setPen(theme.colour("ball.number"))
-        box = QRectF(x - radius, y - radius, 2 * radius, 2 * radius)
-        painter.drawText(box, Qt.AlignmentFlag.AlignCenter, token.label)
+        painter.setFont(theme.font(CAPTION_PX))
+        painter.setPen(theme.colour("quiet"))
+        box = QRectF(x - self._step() / 2, y - radius, self._step(), 2 * radius)
+        painter.drawText(box, Qt.AlignmentFlag.AlignCenter, token.label or "–")
 
     def _paint_result(self, painter: QPainter, x: float, token: Token) -> None:
         """Filled dot potted, ring missed, bar safety, cross foul; nothing while it is not said."""

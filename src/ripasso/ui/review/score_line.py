@@ -2,15 +2,18 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
+from PyQt6.QtCore import QPointF, QSize, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QVBoxLayout, QWidget
 
-from ripasso.review.describing import player_name
+from ripasso.core.rules import GAMES
+from ripasso.review.describing import on_words, player_name
 from ripasso.review.snapshot import Snapshot
-from ripasso.review.vocabulary import count, word
+from ripasso.review.standing import Standing, standing
+from ripasso.review.vocabulary import count, rack_word, sentence, word
 from ripasso.ui.review.desk import ReviewDesk, judged
-from ripasso.ui.theme import CAPTION_PX, Theme
+from ripasso.ui.theme import Theme
+from ripasso.ui.widgets.ball_paint import paint_ball
 from ripasso.ui.widgets.basics import label, set_property
 
 
@@ -22,45 +25,43 @@ class BallTray(QWidget):
         self._theme = theme
         self._balls: tuple[str, ...] = ()
         self._on: tuple[str, ...] = ()
+        self._reds = 0
         self.setAccessibleName("Balls on the table")
 
     def show_balls(self, balls: tuple[str, ...], on: tuple[str, ...]) -> None:
-        """Show these balls."""
-        self._balls, self._on = balls, on
-        self.setToolTip(f"On the table: {', '.join(balls) or 'no ball'}; on: {', '.join(on) or 'none'}")
+        """Show these balls; the reds of a frame are one token with their number."""
+        reds = sum(ball.startswith("red") for ball in balls)
+        self._reds = reds
+        self._balls = ("red",) * bool(reds) + tuple(b for b in balls if not b.startswith("red"))
+        self._on = tuple("red" if ball.startswith("red") else ball for ball in on)
+        told = [f"{reds} reds"] * bool(reds) + [b for b in self._balls if b != "red"]
+        self.setToolTip(f"On the table: {', '.join(told) or 'no ball'}; on: {on_words(on)}")
         self.setAccessibleDescription(self.toolTip())
+        self.setVisible(bool(balls))
         self.updateGeometry()
         self.update()
 
+    def _step(self) -> int:
+        return self._theme.px(22 if len(self._balls) < 11 else 18)
+
     def sizeHint(self) -> QSize:
-        return QSize(self._theme.px(22) * len(self._balls) + 4, self._theme.px(22))
+        return QSize(self._step() * len(self._balls) + 4, self._theme.px(22))
+
+    def minimumSizeHint(self) -> QSize:
+        return self.sizeHint()
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         theme, radius = self._theme, self._theme.px(7)
-        painter.setFont(theme.font(CAPTION_PX - 2, weight=600))
-        for place, ball in enumerate(b for b in self._balls if b.isdigit()):
-            centre = QPointF(self._theme.px(22) * (place + 0.5), self.height() / 2)
-            number = int(ball)
-            if ball in self._on:
+        everything_on = len(self._on) >= len(self._balls) > 1
+        for place, ball in enumerate(self._balls):
+            centre = QPointF(self._step() * (place + 0.5), self.height() / 2)
+            if ball in self._on and not everything_on:
                 painter.setBrush(Qt.BrushStyle.NoBrush)
                 painter.setPen(QPen(theme.colour("ink"), 1.5))
-                painter.drawEllipse(centre, radius + 2.5, radius + 2.5)
-            colour = theme.colour(f"ball.{number - 8 if number > 8 else number}")
-            painter.setPen(QPen(theme.colour("ball.edge"), 1))
-            painter.setBrush(theme.colour("ball.ivory") if number > 8 else colour)
-            painter.drawEllipse(centre, radius, radius)
-            if number > 8:
-                half = radius * 0.55
-                band = QRectF(centre.x() - radius * 0.84, centre.y() - half, radius * 1.68, 2 * half)
-                painter.fillRect(band, colour)
-            painter.setPen(Qt.PenStyle.NoPen)
-            painter.setBrush(theme.colour("ball.ivory"))
-            painter.drawEllipse(centre, radius * 0.7, radius * 0.7)
-            painter.setPen(theme.colour("ball.number"))
-            box = QRectF(centre.x() - 12, centre.y() - 12, 24, 24)
-            painter.drawText(box, Qt.AlignmentFlag.AlignCenter, ball)
+                painter.drawEllipse(centre, radius + 2, radius + 2)
+            paint_ball(painter, theme, centre, radius, ball, str(self._reds) if ball == "red" else None)
 
 
 class ScoreLine(QFrame):
@@ -72,7 +73,7 @@ class ScoreLine(QFrame):
         self._theme, self._desk = theme, desk
         self._title, self._about = label("", "title"), label("", "caption")
         self._names = (label("", "title"), label("", "title"))
-        self._score = label("", "figure")
+        self._score, self._counts = label("", "figure"), label("", "caption")
         self._now, self._run = label("", "title"), label("", "caption")
         self._rack, self._reviewed = label("", "title"), label("", "caption")
         self._tray = BallTray(theme)
@@ -82,7 +83,7 @@ class ScoreLine(QFrame):
         layout.addLayout(_pair(self._title, self._about))
         layout.addStretch(1)
         layout.addWidget(self._names[0])
-        layout.addWidget(self._score)
+        layout.addLayout(_pair(self._score, self._counts, middle=True))
         layout.addWidget(self._names[1])
         layout.addStretch(1)
         layout.addLayout(_pair(self._now, self._run))
@@ -104,7 +105,8 @@ class ScoreLine(QFrame):
         self._show_turn(snapshot)
         rack = self._desk.rack
         place = snapshot.rack_index(rack.key) + 1 if rack else 0
-        self._rack.setText(f"Rack {place} of {len(snapshot.racks)}" if rack else "No rack yet")
+        what = rack_word(head.game)
+        self._rack.setText(f"{sentence(what)} {place} of {len(snapshot.racks)}" if rack else f"No {what} yet")
         done = sum(judged(shot.record) for shot in snapshot.shots)
         self._reviewed.setText(f"{done} of {count(len(snapshot.shots), 'shot')} judged")
 
@@ -115,14 +117,21 @@ class ScoreLine(QFrame):
             shown.setText(player_name(snapshot.head, players[place].id) if known else "")
             set_property(shown, "role", self._theme.player_role(place))
             shown.setStyleSheet(f"color: {self._theme.hex(self._theme.player_role(place))}")
-        score, rack = snapshot.score, self._desk.rack
-        if score is None or rack is None or len(players) != 2:
+        now = self._standing(snapshot)
+        if now is None:
             self._score.setText("")
+            self._counts.setText("")
             return
-        # The score when the rack in hand began: the eyes are on that rack, not on the end of the match.
-        before = score.score_before[snapshot.rack_index(rack.key)]
-        self._score.setText(" – ".join(str(before.get(p.id, 0)) for p in players))
-        self._score.setToolTip("Racks won before this one")
+        # The score in front of the shot in hand: the eyes are there, not at the end of the match.
+        self._score.setText(" – ".join(str(value) for value in now.figures.values()))
+        self._counts.setText(now.caption)
+
+    def _standing(self, snapshot: Snapshot) -> Standing | None:
+        rack, shot = self._desk.rack, self._desk.shot
+        if snapshot.score is None or rack is None or shot is None:
+            return None
+        place = [s.key for s in rack.shots].index(shot.key)
+        return standing(snapshot.head, snapshot.score, snapshot.rack_index(rack.key), place)
 
     def _show_turn(self, snapshot: Snapshot) -> None:
         shot, judged_shot, score = self._desk.shot, self._desk.shot_score, snapshot.score
@@ -136,27 +145,24 @@ class ScoreLine(QFrame):
             self._run.setText(f"{word(snapshot.head.game or 'this game')}: tags and marks, no score yet")
             self._tray.show_balls((), ())
             return
-        run = self._run_before(snapshot, shot.key)
-        on = ", ".join(judged_shot.balls_on) or "nothing"
-        self._run.setText(f"run {run} · on the {on}")
-        balls = sorted(judged_shot.on_table, key=lambda ball: int(ball) if ball.isdigit() else 0)
-        self._tray.show_balls(tuple(balls), judged_shot.balls_on)
-
-    def _run_before(self, snapshot: Snapshot, key: str) -> int:
-        """Balls of the running visit before the shot in hand."""
-        rack, score = self._desk.rack, self._desk.rack_score
-        if rack is None or score is None:
-            return 0
-        place = [s.key for s in rack.shots].index(key)
-        visit = score.shots[place].visit
-        earlier = [s for s in score.shots[:place] if s.visit == visit and s.outcome]
-        return sum(len(s.outcome.counted) for s in earlier if s.outcome)
+        now = self._standing(snapshot)
+        self._run.setText(now.line if now else "")
+        order = balls_of(snapshot.head.game)
+        balls = tuple(ball for ball in order if ball in judged_shot.on_table)
+        self._tray.show_balls(balls, judged_shot.balls_on)
 
 
-def _pair(upper: QWidget, lower: QWidget, *, right: bool = False) -> QVBoxLayout:
+def balls_of(game: str | None) -> tuple[str, ...]:
+    """The object balls of a game in their order."""
+    build = GAMES.get(game or "")
+    return build((), {}).balls if build is not None else ()
+
+
+def _pair(upper: QWidget, lower: QWidget, *, right: bool = False, middle: bool = False) -> QVBoxLayout:
     layout = QVBoxLayout()
-    layout.setSpacing(1)
+    layout.setSpacing(0 if middle else 1)
     side = Qt.AlignmentFlag.AlignRight if right else Qt.AlignmentFlag.AlignLeft
+    side = Qt.AlignmentFlag.AlignHCenter if middle else side
     layout.addWidget(upper, 0, side)
     layout.addWidget(lower, 0, side)
     return layout

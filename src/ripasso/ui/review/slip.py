@@ -96,9 +96,9 @@ class Slip(QWidget):
             self.note.clearFocus()
         self._shown = shot.key
         record, judged = shot.record, self._desk.shot_score
-        self._title.setText(shot_title(record, judged))
+        self._title.setText(shot_title(record, judged, snapshot.head.game))
         self._player.setText(player_name(snapshot.head, record.player))
-        self._chips.show_chips(chips(record))
+        self._chips.show_chips(chips(record, snapshot.head.game))
         words, warnings = outcome_words(snapshot.head, judged)
         told = record.facts is not None or not warnings
         self._outcome.setText(words if told else "")

@@ -9,6 +9,7 @@ from pathlib import Path
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import (
+    QCheckBox,
     QComboBox,
     QDialog,
     QDialogButtonBox,
@@ -22,6 +23,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from ripasso.core.rules import GHOST_GAMES
 from ripasso.core.table import PRESETS
 from ripasso.film import FilmError, build_index, fingerprint
 from ripasso.review.model import FORMAT, VERSION, Recording, Session
@@ -32,6 +34,9 @@ from ripasso.ui.widgets.basics import label
 GAMES = ("nine_ball", "eight_ball", "ten_ball", "straight_pool", "rotation", "snooker")
 FILM_FILTER = "Films (*.mp4 *.mkv *.mov *.webm *.avi *.m4v);;All files (*)"
 FILM_ID = "film"
+LEVELS = ("beginner", "club", "county", "professional")
+#: Games that a number of points ends, with the usual number.
+TARGETS = {"straight_pool": 100, "rotation": 61}
 
 
 def choose_file(parent: QWidget, title: str, folder: str, kinds: str, *, save: str | None = None) -> str:
@@ -78,6 +83,14 @@ class NewSessionDialog(QDialog):
         self._race.setButtonSymbols(QSpinBox.ButtonSymbols.NoButtons)
         self._race.setSpecialValueText("none")
         self._race.setValue(settings.get("last_race"))
+        self._order = _choice(("alternate", "winner", "loser"), settings.get("last_order"))
+        self._target = QSpinBox()
+        self._target.setRange(1, 999)
+        self._target.setButtonSymbols(QSpinBox.ButtonSymbols.NoButtons)
+        self._target.setValue(settings.get("last_target"))
+        self._reds = _choice(("15", "10", "6"), str(settings.get("last_reds")))
+        self._level = _choice(LEVELS, settings.get("last_level"))
+        self._ghost = QCheckBox("race against the ghost")
         names = [*settings.get("last_players").split("\n"), "", ""]
         self._players = (QLineEdit(names[0]), QLineEdit(names[1]))
         self._players[1].setPlaceholderText("nobody: practice alone")
@@ -90,14 +103,19 @@ class NewSessionDialog(QDialog):
         film_row = QHBoxLayout()
         film_row.addWidget(self._film, 1)
         film_row.addWidget(browse)
-        form = QFormLayout()
+        self._form = form = QFormLayout()
         form.setSpacing(8)
         for words, field in (
             ("&Title", self._title),
             ("&Game", self._game),
             ("&Race to", self._race),
+            ("Tar&get", self._target),
+            ("Red&s", self._reds),
+            ("&Order of breaks", self._order),
             ("&Breaks first", self._players[0]),
-            ("&Other player", self._players[1]),
+            ("Other &player", self._players[1]),
+            ("G&host", self._ghost),
+            ("&Level of play", self._level),
             ("Ta&ble", self._table),
         ):
             field.setAccessibleName(words.replace("&", ""))
@@ -122,11 +140,47 @@ class NewSessionDialog(QDialog):
         layout.addWidget(self._problem)
         layout.addWidget(buttons)
         self.setMinimumWidth(460)
+        self._game.currentIndexChanged.connect(self._follow_game)
+        self._players[1].textChanged.connect(self._follow_game)
+        self._follow_game()
         self._players[0].setFocus()
+
+    def _follow_game(self) -> None:
+        """Show what can be agreed on in the chosen game, and a table that it is played on."""
+        game = self._game.currentData()
+        alone = not self._players[1].text().strip()
+        self._form.setRowVisible(self._race, game != "straight_pool")
+        self._form.setRowVisible(self._target, game in TARGETS)
+        self._form.setRowVisible(self._reds, game == "snooker")
+        self._form.setRowVisible(self._order, not alone and game != "straight_pool")
+        self._form.setRowVisible(self._ghost, alone and game in GHOST_GAMES)
+        snooker_table = PRESETS[self._table.currentData()].snooker
+        if (game == "snooker") != snooker_table:
+            wanted = "snooker_12ft" if game == "snooker" else "pool_9ft"
+            self._table.setCurrentIndex(self._table.findData(wanted))
+        if game in TARGETS and self._target.value() not in TARGETS.values():
+            return
+        if game in TARGETS:
+            self._target.setValue(TARGETS[game])
+
+    def _rules(self, alone: bool) -> dict[str, object]:
+        """What was agreed on; what is the rule anyway is left out."""
+        game = self._game.currentData()
+        rules: dict[str, object] = {}
+        if self._race.value() and game != "straight_pool":
+            rules["race_to"] = self._race.value()
+        if not alone and game != "straight_pool" and self._order.currentData() != "alternate":
+            rules["break_order"] = self._order.currentData()
+        if game in TARGETS and self._target.value() != TARGETS[game]:
+            rules["target_points"] = self._target.value()
+        if game == "snooker" and self._reds.currentData() != "15":
+            rules["reds"] = int(self._reds.currentData())
+        return rules
 
     def session(self) -> Session:
         """The session as a record, with nothing in it yet."""
         names = [line.text().strip() for line in self._players]
+        ghost = not names[1] and self._ghost.isChecked() and self._game.currentData() in GHOST_GAMES
         today = date.today().isoformat()
         title = self._title.text().strip() or " – ".join(n for n in names if n) or "Practice"
         data: dict[str, object] = {
@@ -135,14 +189,16 @@ class NewSessionDialog(QDialog):
             "id": uuid.uuid4().hex,
             "title": title,
             "date": today,
-            "kind": "match" if names[1] else "practice",
+            "kind": "match" if names[1] else "ghost" if ghost else "practice",
             "game": self._game.currentData(),
+            "level": self._level.currentData(),
             "table": {"preset": self._table.currentData()},
-            "players": _players(names),
+            "players": (*_players(names), *(({"id": "ghost", "ghost": True},) if ghost else ())),
             "racks": (),
         }
-        if self._race.value():
-            data["rules"] = {"race_to": self._race.value()}
+        rules = self._rules(not names[1])
+        if rules:
+            data["rules"] = rules
         if self._recording is not None:
             data["recordings"] = (self._recording,)
         return Session.model_validate(data)
@@ -179,6 +235,10 @@ class NewSessionDialog(QDialog):
         self._settings.set("last_game", self._game.currentData())
         self._settings.set("last_table", self._table.currentData())
         self._settings.set("last_race", self._race.value())
+        self._settings.set("last_order", self._order.currentData())
+        self._settings.set("last_target", self._target.value())
+        self._settings.set("last_reds", int(self._reds.currentData()))
+        self._settings.set("last_level", self._level.currentData())
         self._settings.set("last_players", "\n".join(line.text().strip() for line in self._players))
         self.accept()
 

@@ -1,0 +1,180 @@
+"""The visit ledger and the course of a match: how visits began and ended, who won on whose break.
+
+What needs to know where balls lay (chances, safeties left open) is not here. Nothing is counted across a gap
+in the record: a rack that is not shown ends every streak.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+from ripasso.core.rules import MatchScore, RackScore, Visit
+
+#: Balls that make a win in one visit a run-out.
+RUN_OUT_BALLS = 5
+
+Place = tuple[int, int]  # rack and shot, both from 1
+
+
+@dataclass(frozen=True, slots=True)
+class Stamp:
+    """When a shot was struck and all was at rest, in seconds of a recording; None where not marked."""
+
+    recording: str | None = None
+    strike_s: float | None = None
+    rest_s: float | None = None
+    intent: str | None = None
+    free_ball: bool = False
+    replaced: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class VisitLine:
+    """A visit in the ledger."""
+
+    visit: Visit
+    began: str
+    strokes: int
+    seconds: float | None
+
+    @property
+    def seconds_per_stroke(self) -> float | None:
+        """Seconds from strike to strike, the whole visit shared out."""
+        return self.seconds / self.strokes if self.seconds is not None and self.strokes else None
+
+
+@dataclass(frozen=True, slots=True)
+class RackLine:
+    """A rack in the course of the match; `after` is the score when it was over."""
+
+    number: int
+    breaker: str | None
+    winner: str | None
+    ended_by: str | None
+    after: Mapping[str, int]
+    shots: int
+    seconds: float | None
+    best: Visit | None
+    run: str | None  # "break_and_run", "run_out" or None
+    shown: bool
+
+    @property
+    def on_own_break(self) -> bool | None:
+        """Whether the winner had broken; None when either is unknown."""
+        return self.winner == self.breaker if self.winner and self.breaker else None
+
+
+@dataclass(frozen=True, slots=True)
+class MatchCourse:
+    """Everything the match page shows."""
+
+    racks: tuple[RackLine, ...]
+    visits: tuple[VisitLine, ...]
+    longest_streak: Mapping[str, int]
+    break_and_runs_in_a_row: Mapping[str, int]
+
+
+def match_course(
+    score: MatchScore, stamps: Mapping[Place, Stamp], breakers: Sequence[str | None], shown: Sequence[bool]
+) -> MatchCourse:
+    """The course of a match from its score and what was marked; one entry a rack in the sequences."""
+    visits = tuple(_visit_line(score, visit, stamps) for visit in score.visits)
+    racks = tuple(
+        _rack_line(score, rack, breakers[i], shown[i], stamps) for i, rack in enumerate(score.racks)
+    )
+    sides = tuple(score.score)
+    return MatchCourse(
+        racks,
+        visits,
+        {side: _longest([line.winner == side for line in racks], shown) for side in sides},
+        {
+            side: _longest([line.winner == side and line.run == "break_and_run" for line in racks], shown)
+            for side in sides
+        },
+    )
+
+
+def _visit_line(score: MatchScore, visit: Visit, stamps: Mapping[Place, Stamp]) -> VisitLine:
+    places = _places(score, visit)
+    return VisitLine(visit, _began(score, visit, stamps), len(places), _span(stamps, places))
+
+
+def _places(score: MatchScore, visit: Visit) -> list[Place]:
+    """The shots of a visit, from rack to rack where it goes on."""
+    found: list[Place] = []
+    for rack in range(visit.rack, visit.last_rack + 1):
+        first = visit.first_shot if rack == visit.rack else 1
+        last = visit.last_shot if rack == visit.last_rack else len(score.racks[rack - 1].shots)
+        found += [(rack, number) for number in range(first, last + 1)]
+    return found
+
+
+def _began(score: MatchScore, visit: Visit, stamps: Mapping[Place, Stamp]) -> str:
+    """What gave the player the table: the break, or the end of the visit before."""
+    stamp = stamps.get((visit.rack, visit.first_shot), Stamp())
+    if stamp.free_ball:
+        return "free_ball"
+    if stamp.replaced:
+        return "replaced"
+    if visit.first_shot == 1:
+        return "own_break" if stamp.intent == "break" else "start"
+    before = score.racks[visit.rack - 1].shots[visit.first_shot - 2].outcome
+    if before is None:
+        return "start"
+    if before.ball_in_hand_from is not None:
+        return "ball_in_hand"
+    return before.visit_end or "out_of_turn"
+
+
+def _span(stamps: Mapping[Place, Stamp], places: Sequence[Place]) -> float | None:
+    """Seconds from the first strike to the last rest, on one recording; None when a mark is missing."""
+    if not places:
+        return None
+    first, last = stamps.get(places[0], Stamp()), stamps.get(places[-1], Stamp())
+    end = last.rest_s if last.rest_s is not None else last.strike_s
+    if first.strike_s is None or end is None or first.recording != last.recording or end < first.strike_s:
+        return None
+    return end - first.strike_s
+
+
+def _rack_line(
+    score: MatchScore, rack: RackScore, breaker: str | None, shown: bool, stamps: Mapping[Place, Stamp]
+) -> RackLine:
+    number = rack.number
+    own = [v for v in score.visits if v.rack <= number <= v.last_rack]
+    best = max(own, key=lambda v: (v.points, v.balls), default=None)
+    after = score.score_before[number] if number < len(score.score_before) else score.score
+    places = [(number, i + 1) for i in range(len(rack.shots))]
+    return RackLine(
+        number=number,
+        breaker=breaker,
+        winner=rack.winner,
+        ended_by=rack.ended_by,
+        after=dict(after),
+        shots=len(rack.shots),
+        seconds=_span(stamps, places),
+        best=best if best is not None and (best.points or best.balls) else None,
+        run=_run(rack, own, stamps),
+        shown=shown,
+    )
+
+
+def _run(rack: RackScore, visits: Sequence[Visit], stamps: Mapping[Place, Stamp]) -> str | None:
+    """Whether the rack was won in one visit: the one that began with its break, or a later one."""
+    winning = next((v for v in visits if v.ended_by == "rack_won" and v.last_rack == rack.number), None)
+    if winning is None or rack.ended_by == "conceded":
+        return None
+    first = stamps.get((rack.number, 1), Stamp())
+    if winning.rack == rack.number and winning.first_shot == 1 and first.intent == "break":
+        return "break_and_run"
+    return "run_out" if winning.balls >= RUN_OUT_BALLS else None
+
+
+def _longest(won: Sequence[bool], shown: Sequence[bool]) -> int:
+    """The longest unbroken row of true; a rack that is not shown breaks it."""
+    best = row = 0
+    for is_won, is_shown in zip(won, shown, strict=True):
+        row = row + 1 if is_won and is_shown else 0
+        best = max(best, row)
+    return best

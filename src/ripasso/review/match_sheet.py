@@ -1,0 +1,151 @@
+"""A session's match page: the course of the match and the ledger of visits, with the keys of their shots."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from ripasso.core.measures.ledger import MatchCourse, Stamp, match_course
+from ripasso.review.describing import player_name
+from ripasso.review.model import Session, Shot
+from ripasso.review.snapshot import Snapshot
+from ripasso.review.vocabulary import count, rack_word, sentence, word
+
+
+@dataclass(frozen=True)
+class SheetLine:
+    """A line of the page: its cells, and the shot it leads to."""
+
+    cells: tuple[str, ...]
+    shot: str | None
+
+
+@dataclass(frozen=True)
+class MatchSheet:
+    """The two tables of the page and what is said above them."""
+
+    summary: str
+    rack_headings: tuple[str, ...]
+    racks: tuple[SheetLine, ...]
+    visit_headings: tuple[str, ...]
+    visits: tuple[SheetLine, ...]
+
+
+def match_sheet(snapshot: Snapshot) -> MatchSheet | None:
+    """The page of a session; None for a game whose rules are not known."""
+    score = snapshot.score
+    if score is None:
+        return None
+    session = snapshot.session
+    stamps = {
+        (i, n): _stamp(shot)
+        for i, rack in enumerate(session.racks or (), start=1)
+        for n, shot in enumerate(rack.shots or (), start=1)
+    }
+    breakers = [r.breaker or (r.shots[0].player if r.shots else None) for r in session.racks or ()]
+    shown = [not rack.not_shown for rack in session.racks or ()]
+    course = match_course(score, stamps, breakers, shown)
+    what = sentence(rack_word(session.game))
+    return MatchSheet(
+        summary=_summary(session, course),
+        rack_headings=(what, "Score", "Broke", "Won by", "How", "Best visit", "Shots", "Time"),
+        racks=_rack_lines(snapshot, course),
+        visit_headings=(
+            what,
+            "Player",
+            "Began with",
+            "Ended with",
+            _unit(session),
+            "Strokes",
+            "Time",
+            "A stroke",
+        ),
+        visits=_visit_lines(snapshot, course),
+    )
+
+
+def _stamp(shot: Shot) -> Stamp:
+    strike = float(shot.t_strike) if shot.t_strike is not None else None
+    rest = float(shot.t_rest) if shot.t_rest is not None else None
+    return Stamp(shot.recording, strike, rest, shot.intent, bool(shot.free_ball), bool(shot.replaced))
+
+
+def _unit(session: Session) -> str:
+    return "Points" if session.game in ("snooker", "rotation", "straight_pool") else "Balls"
+
+
+def _amount(session: Session, balls: int, points: int) -> int:
+    return points if _unit(session) == "Points" else balls
+
+
+def _summary(session: Session, course: MatchCourse) -> str:
+    """Racks won in a row kept apart from break-and-runs in a row, for each player."""
+    what = rack_word(session.game)
+    parts = []
+    for side, streak in course.longest_streak.items():
+        won = [line for line in course.racks if line.winner == side]
+        own = sum(line.on_own_break is True for line in won)
+        runs = sum(line.run == "break_and_run" for line in won)
+        outs = sum(line.run == "run_out" for line in won)
+        words = [
+            f"{count(len(won), what)} won, {own} on the own break",
+            f"{streak} in a row at most",
+            f"{count(runs, 'break-and-run')} ({course.break_and_runs_in_a_row[side]} in a row)",
+            count(outs, "run-out"),
+        ]
+        parts.append(f"{player_name(session, side)}: {', '.join(words)}.")
+    return " ".join(parts)
+
+
+def _rack_lines(snapshot: Snapshot, course: MatchCourse) -> tuple[SheetLine, ...]:
+    session = snapshot.head
+    lines = []
+    for line, row in zip(course.racks, snapshot.racks, strict=True):
+        score = " – ".join(str(value) for value in line.after.values())
+        best = line.best
+        told = (
+            f"{_amount(session, best.balls, best.points)}, {player_name(session, best.player)}"
+            if best
+            else ""
+        )
+        how = word(line.run) if line.run else word(line.ended_by or "")
+        cells = (
+            str(line.number),
+            score,
+            player_name(session, line.breaker) if line.breaker else "",
+            player_name(session, line.winner) if line.winner else "",
+            how if line.shown else "not shown",
+            told,
+            str(line.shots),
+            duration(line.seconds),
+        )
+        lines.append(SheetLine(cells, row.shots[0].key if row.shots else None))
+    return tuple(lines)
+
+
+def _visit_lines(snapshot: Snapshot, course: MatchCourse) -> tuple[SheetLine, ...]:
+    session = snapshot.head
+    lines = []
+    for line in course.visits:
+        visit = line.visit
+        per_stroke = line.seconds_per_stroke
+        cells = (
+            str(visit.rack),
+            player_name(session, visit.player),
+            word(f"began_{line.began}"),
+            word(visit.ended_by),
+            str(_amount(session, visit.balls, visit.points)),
+            str(line.strokes),
+            duration(line.seconds),
+            f"{per_stroke:.0f} s" if per_stroke is not None else "",
+        )
+        shots = snapshot.racks[visit.rack - 1].shots
+        lines.append(SheetLine(cells, shots[visit.first_shot - 1].key))
+    return tuple(lines)
+
+
+def duration(seconds: float | None) -> str:
+    """Minutes and seconds, such as 3:07; empty when nothing was marked."""
+    if seconds is None:
+        return ""
+    whole = round(seconds)
+    return f"{whole // 60}:{whole % 60:02}"

@@ -1,0 +1,184 @@
+"""The shots of a session under review: ribbon, film, table, slip and keys, side by side."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+
+from ripasso.core.table import starting_layout, table_spec
+from ripasso.drawing import TableScene
+from ripasso.review.describing import rack_story
+from ripasso.review.model import Recording
+from ripasso.review.ribbon import ribbon_of
+from ripasso.review.snapshot import Snapshot
+from ripasso.ui.actions import ActionBook
+from ripasso.ui.review.desk import ReviewDesk
+from ripasso.ui.review.film_view import FilmView
+from ripasso.ui.review.key_board import KeyBoard
+from ripasso.ui.review.ribbon_view import RibbonView
+from ripasso.ui.review.slip import Slip
+from ripasso.ui.review.transport import Block, Transport
+from ripasso.ui.theme import Theme
+from ripasso.ui.widgets.basics import label, panel, scrolling
+from ripasso.ui.widgets.table_view import TableView
+
+
+class ShotsView(QWidget):
+    """Composes the parts and shows in them what the desk has in hand."""
+
+    film_wanted = pyqtSignal()
+
+    def __init__(self, theme: Theme, desk: ReviewDesk, actions: ActionBook) -> None:
+        super().__init__()
+        self._theme, self._desk = theme, desk
+        self.ribbon = RibbonView(theme)
+        self.film = FilmView(theme)
+        self.transport = Transport(theme, actions)
+        self.table = TableView(theme)
+        self.slip = Slip(theme, desk)
+        self.key_board = KeyBoard(theme, desk, actions)
+        self._film_shown = True
+        self._large: str | None = None
+        self._compose()
+
+    def _compose(self) -> None:
+        ribbon_row = QHBoxLayout()
+        ribbon_row.addWidget(self.ribbon, 1)
+        self._story = label("", wrap=True)
+        words = QVBoxLayout()
+        words.addStretch(1)
+        words.addWidget(self._story)
+        words.addWidget(label("stem up: ran long, down: short", "caption"))
+        words.addStretch(1)
+        ribbon_row.addLayout(words)
+        self._story.setFixedWidth(self._theme.px(300))
+        self._film_box = film_box = QVBoxLayout()
+        film_box.setSpacing(0)
+        film_box.addWidget(self.film, 1)
+        film_bar = QHBoxLayout()
+        film_bar.setContentsMargins(0, 0, 8, 0)
+        film_bar.addWidget(self.transport, 1)
+        film_box.addLayout(film_bar)
+        self._ribbon_panel = panel(ribbon_row, (4, 0, 12, 0))
+        self._film_panel = panel(film_box, (0, 0, 0, 0))
+        keys_box = QVBoxLayout()
+        keys_box.addWidget(self.key_board)
+        self._keys_panel = panel(keys_box, (12, 8, 12, 8))
+        self._table_box = table_box = QVBoxLayout()
+        table_box.addWidget(self.table)
+        self._table_panel = panel(table_box, (6, 6, 6, 6))
+        slip_box = QVBoxLayout()
+        slip_box.addWidget(scrolling(self.slip))
+        self._slip_panel = panel(slip_box)
+        left, right = QVBoxLayout(), QVBoxLayout()
+        for column in (left, right):
+            column.setSpacing(8)
+        left.addWidget(self._film_panel, 1)
+        left.addWidget(self._keys_panel)
+        right.addWidget(self._table_panel, 5)
+        right.addWidget(self._slip_panel, 6)
+        columns = QHBoxLayout()
+        columns.setSpacing(8)
+        columns.addLayout(left, 62)
+        columns.addLayout(right, 40)
+        body = QVBoxLayout(self)
+        body.setContentsMargins(0, 0, 0, 0)
+        body.setSpacing(8)
+        body.addWidget(self._ribbon_panel)
+        body.addLayout(columns, 1)
+        self._film_button = QPushButton("Choose the film")
+        self._film_button.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self._film_button.clicked.connect(self.film_wanted.emit)
+        film_bar.addWidget(self._film_button)
+
+    def refresh(self, snapshot: Snapshot, recording: Recording | None) -> None:
+        """Show the shot in hand; `recording` is the one it belongs to."""
+        self._show_ribbon(snapshot)
+        self.slip.refresh()
+        self.key_board.refresh()
+        self._show_table(snapshot)
+        self._show_blocks(snapshot, recording)
+
+    def show_film_place(self, has_film: bool) -> None:
+        """Without a film the table takes the large place."""
+        if has_film == self._film_shown:
+            return
+        self._film_shown = has_film
+        self.film.setVisible(has_film)
+        if has_film:
+            self._table_box.addWidget(self.table)
+        else:
+            self._film_box.insertWidget(0, self.table, 1)
+            self.show_film_open(False)
+        self._table_panel.setVisible(has_film)
+
+    def show_film_open(self, is_open: bool) -> None:
+        """A film can be played, or there is a way to choose one."""
+        self._film_button.setVisible(not is_open)
+        if not is_open:
+            self.transport.show_no_film()
+
+    def turn(self, turned: bool, hints: Mapping[str, str]) -> None:
+        """See the table from the side or from the head end, with the pockets' letters."""
+        self.table.set_turned(turned, hints)
+
+    def enlarge(self, what: str) -> None:
+        """Let the film or the table fill the space, or bring everything back."""
+        self._large = None if self._large == what else what
+        for name, parts in (
+            ("film", (self._film_panel,)),
+            ("table", (self._table_panel,)),
+            (None, (self._keys_panel, self._slip_panel, self._ribbon_panel)),
+        ):
+            for part in parts:
+                part.setVisible(self._large is None or self._large == name)
+        if not self._film_shown:
+            # The table is in the film's place already.
+            self._film_panel.setVisible(True)
+            self._table_panel.setVisible(False)
+
+    def _show_ribbon(self, snapshot: Snapshot) -> None:
+        rack = self._desk.rack
+        if rack is None:
+            return
+        players = [p.id for p in snapshot.head.players or () if not p.ghost]
+        roles = {p: self._theme.player_role(i) for i, p in enumerate(players)}
+        shot = self._desk.shot
+        self.ribbon.show_ribbon(ribbon_of(snapshot, rack), shot.key if shot else None, roles)
+        self._story.setText(rack_story(snapshot.head, rack.complete, self._desk.rack_score))
+
+    def _show_table(self, snapshot: Snapshot) -> None:
+        spec = table_spec(snapshot.head.table)
+        shot, judged = self._desk.shot, self._desk.shot_score
+        if shot is None:
+            self.table.show_scene(TableScene(spec))
+            return
+        record = shot.record
+        places = record.before
+        note = ""
+        if places is None:
+            reds = (snapshot.head.rules or {}).get("reds", 15)
+            places = dict(starting_layout(snapshot.head.game, spec, reds)) if record.intent == "break" else {}
+            note = "" if places else "Where the balls lay is not recorded"
+        rest = (record.after or {}).get("cue") if record.before is not None else None
+        self.table.show_scene(
+            TableScene(
+                spec,
+                {name: (float(x), float(y)) for name, (x, y) in places.items()},
+                judged.balls_on if judged else (),
+                record.call.pocket if record.call else None,
+                (float(rest[0]), float(rest[1])) if rest is not None else None,
+                note,
+            )
+        )
+
+    def _show_blocks(self, snapshot: Snapshot, recording: Recording | None) -> None:
+        shot = self._desk.shot
+        blocks = tuple(
+            Block(s.key, float(s.record.t_strike), float(s.record.t_rest) if s.record.t_rest else None)
+            for s in snapshot.shots
+            if recording and s.record.recording == recording.id and s.record.t_strike is not None
+        )
+        self.transport.strip.show_blocks(blocks, shot.key if shot else None)

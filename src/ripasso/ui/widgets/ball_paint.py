@@ -1,0 +1,45 @@
+"""A ball as a small token: its colour, a stripe where it has one, and its number or letter."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QPainter, QPainterPath, QPen
+
+from ripasso.ui.theme import CAPTION_PX, Theme
+
+#: A letter for those who cannot tell the colours: the black is K, the brown N, as B is the blue.
+LETTERS = {"yellow": "Y", "green": "G", "brown": "N", "blue": "B", "pink": "P", "black": "K", "red": "R"}
+STRIPED_FROM = 9
+
+
+def can_paint(ball: str) -> bool:
+    """Whether a ball's name is one that has a token."""
+    return ball.isdigit() or ball in LETTERS
+
+
+def paint_ball(
+    painter: QPainter, theme: Theme, centre: QPointF, radius: float, ball: str, text: str | None = None
+) -> None:
+    """Paint a ball by its name (a number, a colour, or red); `text` stands in for its number or letter."""
+    number = int(ball) if ball.isdigit() else 0
+    striped = number >= STRIPED_FROM
+    role = f"ball.{number - 8 if striped else number}" if number else f"ball.{ball}"
+    painter.setPen(QPen(theme.colour("ball.edge"), 1))
+    painter.setBrush(theme.colour("ball.ivory" if striped else role))
+    painter.drawEllipse(centre, radius, radius)
+    if striped:
+        disc = QPainterPath()
+        disc.addEllipse(centre, radius - 0.5, radius - 0.5)
+        painter.save()
+        painter.setClipPath(disc)
+        band = QRectF(centre.x() - radius, centre.y() - radius * 0.6, 2 * radius, radius * 1.2)
+        painter.fillRect(band, theme.colour(role))
+        painter.restore()
+    painter.setPen(Qt.PenStyle.NoPen)
+    painter.setBrush(theme.colour("ball.ivory"))
+    painter.drawEllipse(centre, radius * 0.68, radius * 0.68)
+    words = text or (ball if number else LETTERS.get(ball, ""))
+    painter.setFont(theme.font(CAPTION_PX - (0 if len(words) == 1 else 3), weight=600))
+    painter.setPen(theme.colour("ball.number"))
+    box = QRectF(centre.x() - radius, centre.y() - radius, 2 * radius, 2 * radius)
+    painter.drawText(box, Qt.AlignmentFlag.AlignCenter, words)

@@ -1,0 +1,73 @@
+"""A table of lines that lead somewhere: read-only cells, Return or a double click opens the line."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+
+from PyQt6.QtCore import QAbstractTableModel, QModelIndex, QObject, Qt
+from PyQt6.QtWidgets import QHeaderView, QTableView
+
+from ripasso.ui.theme import Theme
+
+
+class LinesModel(QAbstractTableModel):
+    """Rows of texts under headings; columns that hold figures stand at the right."""
+
+    def __init__(self, parent: QObject) -> None:
+        super().__init__(parent)
+        self._headings: Sequence[str] = ()
+        self._lines: Sequence[Sequence[str]] = ()
+        self._right: set[int] = set()
+
+    def show_lines(self, headings: Sequence[str], lines: Sequence[Sequence[str]]) -> None:
+        """Show these lines."""
+        self.beginResetModel()
+        self._headings, self._lines = headings, lines
+        columns = range(len(headings))
+        self._right = {c for c in columns if lines and all(_is_figure(line[c]) for line in lines)}
+        self.endResetModel()
+
+    def rowCount(self, parent: QModelIndex | None = None) -> int:
+        return 0 if parent is not None and parent.isValid() else len(self._lines)
+
+    def columnCount(self, _parent: QModelIndex | None = None) -> int:
+        return len(self._headings)
+
+    def headerData(self, section: int, orientation: Qt.Orientation, role: int = 0) -> object:
+        if orientation != Qt.Orientation.Horizontal:
+            return None
+        if role == Qt.ItemDataRole.DisplayRole:
+            return self._headings[section]
+        return self._side(section) if role == Qt.ItemDataRole.TextAlignmentRole else None
+
+    def data(self, index: QModelIndex, role: int = 0) -> object:
+        if role == Qt.ItemDataRole.DisplayRole:
+            return self._lines[index.row()][index.column()]
+        return self._side(index.column()) if role == Qt.ItemDataRole.TextAlignmentRole else None
+
+    def _side(self, column: int) -> Qt.AlignmentFlag:
+        side = Qt.AlignmentFlag.AlignRight if column in self._right else Qt.AlignmentFlag.AlignLeft
+        return side | Qt.AlignmentFlag.AlignVCenter
+
+
+def _is_figure(text: str) -> bool:
+    return not text or (text[0].isdigit() and not text[-1].isalpha()) or text.endswith(" s")
+
+
+def lines_view(theme: Theme, name: str, model: LinesModel, opened: Callable[[int], None]) -> QTableView:
+    """A view of lines; `opened` is called with the row of one that is opened."""
+    view = QTableView()
+    view.setModel(model)
+    view.setAccessibleName(name)
+    view.setSelectionBehavior(QTableView.SelectionBehavior.SelectRows)
+    view.setSelectionMode(QTableView.SelectionMode.SingleSelection)
+    view.setShowGrid(False)
+    view.setTabKeyNavigation(False)
+    rows, header = view.verticalHeader(), view.horizontalHeader()
+    assert rows is not None and header is not None
+    rows.hide()
+    rows.setDefaultSectionSize(theme.px(26))
+    header.setHighlightSections(False)
+    header.setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
+    view.activated.connect(lambda index: opened(index.row()))
+    return view

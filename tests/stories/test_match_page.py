@@ -1,0 +1,46 @@
+"""The match page in the real window: read, and followed back to a rack and a visit."""
+
+from tests.windows import WindowCase, press, wait_until
+
+
+class MatchPage(WindowCase):
+    demo = True
+
+    def cells(self, model, row):
+        return [model.data(model.index(row, column), 0) for column in range(model.columnCount())]
+
+    def test_the_course_of_the_match_leads_to_its_racks(self):
+        self.window.open_session("demo-winter-ladder")
+        press("F8")
+        page = self.review.match_page
+        self.assertTrue(page.isVisible())
+        self.assertEqual(page.rack_model.rowCount(), 16)
+        self.assertEqual(self.cells(page.rack_model, 15)[1:4], ["9 – 7", "Casimir Odel", "Lioba Trevan"])
+        self.assertIn("9 racks won", page._summary.text())
+        page.racks.selectRow(5)
+        page.racks.setFocus()
+        press("Return")
+        self.assertFalse(page.isVisible())
+        self.assertEqual((self.review.desk.rack.record.number, self.review.desk.shot.record.number), (6, 1))
+
+    def test_the_ledger_has_its_times_and_leads_to_the_film(self):
+        self.wait_for_film()
+        press("F8")
+        page = self.review.match_page
+        self.assertEqual(page.visit_model.rowCount(), 5)
+        third = self.cells(page.visit_model, 3)
+        self.assertEqual(third[1:6], ["Casimir Odel", "ball in hand", "a miss", "2", "3"])
+        self.assertEqual(third[6], "0:21")  # from 70.48 s to 91.28 s
+        page.visits.selectRow(3)
+        page.visits.setFocus()
+        press("Return")
+        wait_until(lambda: self.review.desk.shot.record.number == 8)
+        self.wait_for_film()
+        self.assertAlmostEqual(self.review.player.time_s, 70.48, delta=0.04)
+
+    def test_the_page_follows_what_is_changed(self):
+        press("F8", "F8", "Down", "F8")
+        page = self.review.match_page
+        before = self.cells(page.visit_model, 0)
+        press("F8", "0", "F8")
+        self.assertNotEqual(self.cells(page.visit_model, 0), before)
