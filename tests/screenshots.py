@@ -9,6 +9,7 @@ from pathlib import Path
 from PyQt6.QtTest import QTest
 
 from ripasso.ui.app import application, build_window
+from ripasso.ui.sessions.new_session import NewSessionDialog
 from ripasso.ui.workspace import build_workspace
 
 SIZE = (1280, 800)
@@ -19,7 +20,8 @@ def main(folder: Path) -> None:
     """Take every picture anew."""
     app = application()
     with tempfile.TemporaryDirectory() as place:
-        window = build_window(build_workspace(Path(place) / "demo.ripasso", None), demo=True)
+        workspace = build_workspace(Path(place) / "demo.ripasso", None)
+        window = build_window(workspace, demo=True)
         window.resize(*SIZE)
         window.show()
         QTest.qWait(SETTLE_MS)
@@ -35,8 +37,23 @@ def main(folder: Path) -> None:
         for _ in range(3):
             window.review.actions_book["rack_next"].trigger()
         take("review-without-film")
+        window.review.actions_book["match"].trigger()
+        take("match-page")
+        window.open_session("demo-snooker")
+        for _ in range(24):
+            window.review.actions_book["shot_next"].trigger()
+        take("review-snooker")
+        window.open_session("demo-eight")
+        for _ in range(9):
+            window.review.actions_book["shot_next"].trigger()
+        take("review-eight-ball")
         window.show_page("sessions")
         take("sessions")
+        dialog = NewSessionDialog(workspace.settings, window)
+        dialog.show()
+        QTest.qWait(SETTLE_MS)
+        dialog.grab().save(str(folder / "new-session.png"))
+        dialog.close()
         window.show_page("statistics")
         take("statistics")
         window.close()

@@ -13,6 +13,7 @@ from ripasso.core.rules.ghost import balls_on_for
 from ripasso.core.rules.snooker import COLOURS, is_red
 from ripasso.core.table import POCKETS
 from ripasso.demo import scenario
+from ripasso.demo.match import HABITS, judged_position
 from ripasso.review.model import FORMAT, VERSION, Session, Shot
 from ripasso.review.scoring import shot_facts
 
@@ -157,7 +158,7 @@ class _Writer:
         shot: dict[str, Any] = {"intent": "pot", "call": call, "facts": facts}
         if chance.random() < self._plan.success:
             facts["potted"] = [{"ball": ball, "pocket": pocket}]
-            shot["result"] = {"position": chance.choices(("good", "playable", "lost"), (60, 28, 12))[0]}
+            shot["result"] = judged_position(chance, HABITS[player])
         else:
             shot["result"] = {"contact": chance.choice(("thin", "thick"))}
             shot["error"] = {"kind": "pot", "unforced": chance.random() < 0.6}

@@ -155,7 +155,7 @@ class _MatchWriter:
         if chance.random() < success * (0.62 if hard else 1.0):
             shot["facts"]["potted"] = [{"ball": ball, "pocket": pocket}]
             if ball != "9":
-                shot["result"] = self._position(habits)
+                shot["result"] = judged_position(chance, habits)
         else:
             thin = chance.random() < (habits.misses_left_thin if cut == "left" else 0.5)
             shot["result"] = {"contact": "thin" if thin else "thick"}
@@ -164,19 +164,6 @@ class _MatchWriter:
             shot["facts"]["cue_potted"] = True
         self._judge(shot, hard)
         return shot
-
-    def _position(self, habits: Habits) -> dict[str, Any]:
-        draw = self._chance.random()
-        grade = self._chance.choices(("playable", "lost"), weights=(55, 45))[0]
-        if draw < habits.runs_long:
-            return {"position": grade, "pace": "long"}
-        if draw < habits.runs_long + habits.runs_short:
-            return {"position": grade, "pace": "short"}
-        if draw < habits.runs_long + habits.runs_short + habits.wrong_side:
-            return {"position": grade, "side": "wrong"}
-        if draw > 0.9:
-            return {"position": "playable", "angle": self._chance.choice(("too_straight", "too_steep"))}
-        return {"position": "good"}
 
     def _judge(self, shot: dict[str, Any], hard: bool) -> None:
         if shot.get("result", {}).get("position") == "lost":
@@ -187,6 +174,21 @@ class _MatchWriter:
 
     def _lowest(self, state: RackState) -> str:
         return self._game.balls_on(state)[0]
+
+
+def judged_position(chance: random.Random, habits: Habits) -> dict[str, Any]:
+    """What an analyst says of the position after a made pot, the habits showing."""
+    draw = chance.random()
+    grade = chance.choices(("playable", "lost"), weights=(55, 45))[0]
+    if draw < habits.runs_long:
+        return {"position": grade, "pace": "long"}
+    if draw < habits.runs_long + habits.runs_short:
+        return {"position": grade, "pace": "short"}
+    if draw < habits.runs_long + habits.runs_short + habits.wrong_side:
+        return {"position": grade, "side": "wrong"}
+    if draw > 0.9:
+        return {"position": "playable", "angle": chance.choice(("too_straight", "too_steep"))}
+    return {"position": "good"}
 
 
 def _forget_judgement(shot: dict[str, Any]) -> None:

@@ -108,13 +108,15 @@ class RibbonView(QWidget):
             painter.drawLine(QPointF(x - 4, base), QPointF(x + 4, base))
 
     def _paint_ball(self, painter: QPainter, x: float, token: Token) -> None:
-        theme, y, radius = self._theme, self._px(BALL_Y), self._px(9)
+        theme, y = self._theme, self._px(BALL_Y)
+        # In a long frame the tokens grow smaller rather than overlap.
+        radius = min(float(self._px(9)), self._step() / 2 - 0.5)
         if can_paint(token.label):
             paint_ball(painter, theme, QPointF(x, y), radius, token.label)
             return
         painter.setFont(theme.font(CAPTION_PX))
         painter.setPen(theme.colour("quiet"))
-        box = QRectF(x - self._step() / 2, y - radius, self._step(), 2 * radius)
+        box = QRectF(x - self._px(26), y - radius, self._px(52), 2 * radius)
         painter.drawText(box, Qt.AlignmentFlag.AlignCenter, token.label or "–")
 
     def _paint_result(self, painter: QPainter, x: float, token: Token) -> None:

@@ -20,7 +20,7 @@ from PyQt6.QtWidgets import (
 from ripasso.core.measures import ShotColumns
 from ripasso.core.measures.columns import Ints
 from ripasso.review.document import Changed
-from ripasso.review.vocabulary import count
+from ripasso.review.vocabulary import count, word
 from ripasso.store import LibraryError
 from ripasso.ui.actions import ActionBook, ActionSpec
 from ripasso.ui.statistics.figure_table import FigureDelegate, FigureModel
@@ -29,6 +29,7 @@ from ripasso.ui.widgets.basics import label, panel
 from ripasso.ui.workspace import Workspace
 
 NOBODY = "nobody"
+GAME = "game:"  # before a game, where a session's key would stand
 ACTIONS = (ActionSpec("open", "Open the shot", ("Return",), "Statistics", "show the shot in Review"),)
 
 
@@ -93,6 +94,7 @@ class StatisticsPage(QWidget):
         self._request: int | None = None
         self._outdated = True
         self._titles: dict[str, str] = {}
+        self._games: dict[str, str] = {}
         self.actions_book = ActionBook(self, ACTIONS, {"open": self._open_shot})
         self.sessions, self.first, self.second = QComboBox(), QComboBox(), QComboBox()
         for box, words in (
@@ -222,7 +224,10 @@ class StatisticsPage(QWidget):
             self._workspace.messages.say(str(error), "bad")
             return
         self._titles = {line.key: line.title for line in lines}
-        _fill(self.sessions, [("", "all sessions"), *self._titles.items()])
+        self._games = {line.key: line.game or "" for line in lines}
+        games = dict.fromkeys(game for game in self._games.values() if game)
+        by_game = [(f"{GAME}{game}", f"all {word(game)}") for game in games]
+        _fill(self.sessions, [*by_game, ("", "all sessions"), *self._titles.items()])
         _fill(self.first, persons)
         _fill(self.second, [(NOBODY, "nobody"), *persons])
         if self.second.property("filled") is None and len(persons) > 1:
@@ -230,6 +235,13 @@ class StatisticsPage(QWidget):
             self.second.setCurrentIndex(2)
         self._stack.setCurrentIndex(1 if persons and any(line.shots for line in lines) else 0)
         self._compute()
+
+    def _chosen_sessions(self) -> list[str] | None:
+        """The sessions of a game, one session, or None for all."""
+        chosen = self.sessions.currentData() or ""
+        if chosen.startswith(GAME):
+            return [key for key, game in self._games.items() if game == chosen.removeprefix(GAME)]
+        return [chosen] if chosen else None
 
     def _chosen_persons(self) -> list[str]:
         persons = [self.first.currentData()]
@@ -242,8 +254,7 @@ class StatisticsPage(QWidget):
         """Compute in the background; an answer that is overtaken is dropped."""
         library = self._workspace.library
         persons = self._chosen_persons()
-        chosen = self.sessions.currentData()
-        sessions = [chosen] if chosen else None
+        sessions = self._chosen_sessions()
         if self._request is not None:
             self._workspace.background.forget(self._request)
         self._request = self._workspace.background.run(

@@ -1,0 +1,61 @@
+"""From a player's habit to the film of each case: Statistics in the real window."""
+
+from tests.windows import WindowCase, press, wait_until
+
+
+class Habits(WindowCase):
+    demo = True
+
+    def open_statistics(self):
+        press("Ctrl+3")
+        page = self.window.statistics
+        wait_until(lambda: page.model.page is not None and not self.workspace.background.busy, "the figures")
+        return page
+
+    def choose(self, page, row_id, person):
+        row = next(i for i, row in enumerate(page.model.rows) if getattr(row, "id", "") == row_id)
+        page.figures.setCurrentIndex(page.model.index(row, 1 + page.model.page.persons.index(person)))
+
+    def test_the_latest_game_is_chosen_and_the_habit_shows(self):
+        page = self.open_statistics()
+        self.assertEqual(page.sessions.currentText(), "all nine-ball")
+        rows = {row.id: row.figures for row in page.model.page.rows}
+        long_a, long_b = (rows["long"][p].rate for p in ("lioba trevan", "casimir odel"))
+        self.assertGreater(long_a.low, long_b.rate)
+
+    def test_every_figure_opens_exactly_its_shots(self):
+        page = self.open_statistics()
+        for row in page.model.page.rows:
+            for person, figure in row.figures.items():
+                self.choose(page, row.id, person)
+                self.assertEqual(page.shot_model.rowCount(), len(figure.shots), (row.id, person))
+                if figure.rate is not None:
+                    behind = (
+                        figure.rate.of if row.id in ("pots", "two_way", "agreement") else figure.rate.made
+                    )
+                    self.assertEqual(len(figure.shots), behind, row.id)
+
+    def test_two_steps_from_a_habit_to_its_film(self):
+        page = self.open_statistics()
+        page.sessions.setCurrentIndex(page.sessions.findText("Rack on film, winter ladder"))
+        page.sessions.activated.emit(page.sessions.currentIndex())
+        wait_until(lambda: not self.workspace.background.busy)
+        self.choose(page, "long", "lioba trevan")
+        page.shots.setFocus()
+        press("Down", "Return")
+        wait_until(self.review.isVisible)
+        self.assertEqual(self.review.desk.shot.record.number, 11)
+        self.assertEqual(self.review.desk.shot.record.result.pace, "long")
+        self.wait_for_film()
+        self.assertAlmostEqual(self.review.player.time_s, 94.88, delta=0.04)
+
+    def test_what_is_said_in_review_is_counted_at_once(self):
+        page = self.open_statistics()
+        before = next(r for r in page.model.page.rows if r.id == "good").figures["lioba trevan"].rate
+        press("Ctrl+2")
+        self.wait_for_film()
+        press("Home", "Down", "Down", "J")  # shot 3: playable becomes good
+        page = self.open_statistics()
+        wait_until(lambda: not self.workspace.background.busy)
+        after = next(r for r in page.model.page.rows if r.id == "good").figures["lioba trevan"].rate
+        self.assertEqual((after.made, after.of), (before.made + 1, before.of))
