@@ -40,7 +40,7 @@ class Plan:
 PLANS = (
     Plan("demo-eight", "Quay Street league, singles", "2026-10-02", "eight_ball", 5, {"race_to": 3}),
     Plan("demo-ten", "Lantern Room open, last sixteen", "2026-10-09", "ten_ball", 4, {"race_to": 3}),
-    Plan("demo-straight", "Straight pool to 60", "2026-09-18", "straight_pool", 12, {"target_points": 60}),
+    Plan("demo-straight", "Straight pool to 100", "2026-09-18", "straight_pool", 20),
     Plan("demo-rotation", "Rotation on a wet Sunday", "2026-09-20", "rotation", 3, {"race_to": 2}),
     Plan(
         "demo-snooker",
