@@ -97,6 +97,14 @@ class NewSessionDialog(QDialog):
         self._film = QLineEdit()
         self._film.setPlaceholderText("none: marks take the clock")
         self._film.editingFinished.connect(self._check_film)
+        self._compose()
+        self.setMinimumWidth(460)
+        self._game.currentIndexChanged.connect(self._follow_game)
+        self._players[1].textChanged.connect(self._follow_game)
+        self._follow_game()
+        self._players[0].setFocus()
+
+    def _compose(self) -> None:
         browse = QPushButton("Browse")
         browse.setAutoDefault(False)
         browse.clicked.connect(self._browse)
@@ -139,11 +147,6 @@ class NewSessionDialog(QDialog):
         layout.addLayout(form)
         layout.addWidget(self._problem)
         layout.addWidget(buttons)
-        self.setMinimumWidth(460)
-        self._game.currentIndexChanged.connect(self._follow_game)
-        self._players[1].textChanged.connect(self._follow_game)
-        self._follow_game()
-        self._players[0].setFocus()
 
     def _follow_game(self) -> None:
         """Show what can be agreed on in the chosen game, and a table that it is played on."""

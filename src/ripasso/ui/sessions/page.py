@@ -38,6 +38,7 @@ from ripasso.ui.sessions.new_session import (
 )
 from ripasso.ui.theme import Theme
 from ripasso.ui.widgets.basics import label, panel, set_property
+from ripasso.ui.widgets.plain_table import header_of, plain_table
 from ripasso.ui.workspace import Workspace
 
 SESSION_FILTER = f"Ripasso sessions (*{SUFFIX});;All files (*)"
@@ -168,20 +169,10 @@ class SessionsPage(QWidget):
         return band
 
     def _table(self) -> QTableView:
-        table = QTableView()
-        table.setModel(self.model)
-        table.setAccessibleName("Sessions of the library")
-        table.setSelectionBehavior(QTableView.SelectionBehavior.SelectRows)
-        table.setSelectionMode(QTableView.SelectionMode.SingleSelection)
-        table.setShowGrid(False)
-        table.setTabKeyNavigation(False)
-        table.verticalHeader().hide()  # type: ignore[union-attr]
-        header = table.horizontalHeader()
-        assert header is not None
+        table = plain_table(self._workspace.theme, "Sessions of the library", self.model, row_px=34)
+        header = header_of(table)
         header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
         header.setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
-        header.setHighlightSections(False)
-        table.verticalHeader().setDefaultSectionSize(self._workspace.theme.px(34))  # type: ignore[union-attr]
         table.doubleClicked.connect(lambda _index: self._review())
         return table
 

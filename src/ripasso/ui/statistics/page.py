@@ -26,6 +26,7 @@ from ripasso.ui.actions import ActionBook, ActionSpec
 from ripasso.ui.statistics.figure_table import FigureDelegate, FigureModel
 from ripasso.ui.statistics.figures import Figure, FigurePage, FigureRow, figure_page, shot_words
 from ripasso.ui.widgets.basics import label, panel
+from ripasso.ui.widgets.plain_table import header_of, plain_table
 from ripasso.ui.workspace import Workspace
 
 NOBODY = "nobody"
@@ -167,34 +168,16 @@ class StatisticsPage(QWidget):
         layout.addLayout(self._stack, 1)
 
     def _figure_view(self) -> QTableView:
-        view = QTableView()
-        view.setModel(self.model)
+        view = plain_table(self._workspace.theme, "Figures", self.model, whole_rows=False)
         self._delegate = FigureDelegate(self._workspace.theme)
         view.setItemDelegate(self._delegate)
-        view.setAccessibleName("Figures")
-        view.verticalHeader().setDefaultSectionSize(self._workspace.theme.px(26))  # type: ignore[union-attr]
-        view.setSelectionMode(QTableView.SelectionMode.SingleSelection)
-        view.setShowGrid(False)
-        view.setTabKeyNavigation(False)
-        view.verticalHeader().hide()  # type: ignore[union-attr]
-        view.horizontalHeader().setHighlightSections(False)  # type: ignore[union-attr]
         view.selectionModel().selectionChanged.connect(self._choose)  # type: ignore[union-attr]
         view.activated.connect(lambda _index: self.shots.setFocus())
         return view
 
     def _shot_view(self) -> QTableView:
-        view = QTableView()
-        view.setModel(self.shot_model)
-        view.setAccessibleName("Shots behind the figure")
-        view.setSelectionBehavior(QTableView.SelectionBehavior.SelectRows)
-        view.setSelectionMode(QTableView.SelectionMode.SingleSelection)
-        view.setShowGrid(False)
-        view.setTabKeyNavigation(False)
-        view.verticalHeader().hide()  # type: ignore[union-attr]
-        view.verticalHeader().setDefaultSectionSize(self._workspace.theme.px(26))  # type: ignore[union-attr]
-        header = view.horizontalHeader()
-        assert header is not None
-        header.setHighlightSections(False)
+        view = plain_table(self._workspace.theme, "Shots behind the figure", self.shot_model)
+        header = header_of(view)
         header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
         header.setSectionResizeMode(0, QHeaderView.ResizeMode.Interactive)
         header.resizeSection(0, self._workspace.theme.px(112))
@@ -267,8 +250,7 @@ class StatisticsPage(QWidget):
         place = (selected.row(), selected.column()) if selected.isValid() else (1, 1)
         names = {self.first.itemData(i): self.first.itemText(i) for i in range(self.first.count())}
         self.model.show_page(page, [names.get(p, p) for p in page.persons])
-        header = self.figures.horizontalHeader()
-        assert header is not None
+        header = header_of(self.figures)
         header.setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
         header.setSectionResizeMode(0, QHeaderView.ResizeMode.ResizeToContents)
         sessions = len(set(page.columns.session.tolist()))

@@ -8,6 +8,7 @@ from PyQt6.QtCore import QAbstractTableModel, QModelIndex, QObject, Qt
 from PyQt6.QtWidgets import QHeaderView, QTableView
 
 from ripasso.ui.theme import Theme
+from ripasso.ui.widgets.plain_table import header_of, plain_table
 
 
 class LinesModel(QAbstractTableModel):
@@ -56,18 +57,7 @@ def _is_figure(text: str) -> bool:
 
 def lines_view(theme: Theme, name: str, model: LinesModel, opened: Callable[[int], None]) -> QTableView:
     """A view of lines; `opened` is called with the row of one that is opened."""
-    view = QTableView()
-    view.setModel(model)
-    view.setAccessibleName(name)
-    view.setSelectionBehavior(QTableView.SelectionBehavior.SelectRows)
-    view.setSelectionMode(QTableView.SelectionMode.SingleSelection)
-    view.setShowGrid(False)
-    view.setTabKeyNavigation(False)
-    rows, header = view.verticalHeader(), view.horizontalHeader()
-    assert rows is not None and header is not None
-    rows.hide()
-    rows.setDefaultSectionSize(theme.px(26))
-    header.setHighlightSections(False)
-    header.setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
+    view = plain_table(theme, name, model)
+    header_of(view).setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
     view.activated.connect(lambda index: opened(index.row()))
     return view
