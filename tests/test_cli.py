@@ -67,6 +67,25 @@ class CommandLine(unittest.TestCase):
         paths = {problem["path"] for problem in found["problems"]}
         self.assertEqual(paths, {"$.racks[0].shots[0].t_strike", "$.racks[0].shots[0].call.pocket"})
 
+    def test_check_of_records_that_contradict_the_rules(self):
+        """The wrong player, an impossible ball, a ball potted twice, sixteen reds: each with its place."""
+        shots = (played("a", "2", intent="break"), played("b", "1"), played("b", "2"), played("b", "12"))
+        wrong = self.write("w.ripasso.json", session_data(racks=[rack_of(*shots)]))
+        found = json.loads(self.run_ripasso("check", wrong, "--json", code=1))
+        warned = {(w["path"], w["warning"]) for w in found["warnings"]}
+        self.assertEqual(
+            warned,
+            {
+                ("$.racks[0].shots[1]", "out_of_turn"),
+                ("$.racks[0].shots[2]", "ball_not_on_table"),
+                ("$.racks[0].shots[3]", "out_of_turn"),  # for nothing that counts fell before
+            },
+        )
+        self.assertEqual([p["path"] for p in found["problems"]], ["$.racks[0].shots[3].facts.potted[0].ball"])
+        frame = rack_of({"player": "a", "intent": "pot", "facts": {"potted": [{"ball": "red16"}]}})
+        reds = self.write("r.ripasso.json", session_data(game="snooker", racks=[frame]))
+        self.assertIn("red16", self.run_ripasso("check", reds, code=1))
+
     def test_convert_there_and_back(self):
         library = self.folder / "all.ripasso"
         self.run_ripasso("convert", self.file, library)

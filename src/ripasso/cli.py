@@ -8,9 +8,12 @@ from __future__ import annotations
 import argparse
 import json
 import sys
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from pathlib import Path
-from typing import Any, NoReturn
+from typing import TYPE_CHECKING, Any, NoReturn
+
+if TYPE_CHECKING:
+    from ripasso.core.rules import MatchScore
 
 COMMANDS = ("score", "stats", "check", "convert", "schema")
 DONE, PROBLEMS, UNUSABLE = 0, 1, 2
@@ -159,9 +162,11 @@ def _print_stats(report: dict[str, Any]) -> None:
 
 def _check(chosen: argparse.Namespace) -> int:
     from ripasso.review.scoring import score_of
+    from ripasso.review.vocabulary import word
     from ripasso.store.session_file import SessionFileError, load_session
 
     problems: list[dict[str, str]] = []
+    warnings: list[dict[str, str]] = []
     try:
         session = load_session(chosen.session)
     except SessionFileError as error:
@@ -170,16 +175,27 @@ def _check(chosen: argparse.Namespace) -> int:
         problems = [{"path": p.path, "problem": p.text} for p in error.problems]
     else:
         score = score_of(session)
-        for path, text in score.problems if score else ():
-            problems.append({"path": path, "problem": text})
+        problems = [{"path": path, "problem": text} for path, text in (score.problems if score else ())]
+        warnings = list(_warnings(score)) if score else []
     if chosen.json:
-        _print_json({"format": "ripasso-check", "version": 1, "problems": problems})
+        _print_json({"format": "ripasso-check", "version": 1, "problems": problems, "warnings": warnings})
     else:
+        for warning in warnings:
+            print(f"{warning['path']}: {word(warning['warning'])}")
         for problem in problems:
             print(f"{problem['path']}: {problem['problem']}")
-        if not problems:
+        if not problems and not warnings:
             print(f"{chosen.session.name} is in order.")
     return PROBLEMS if problems else DONE
+
+
+def _warnings(score: MatchScore) -> Iterator[dict[str, str]]:
+    """Where the record contradicts the rules but is believed; what is not recorded contradicts nothing."""
+    for r, rack in enumerate(score.racks):
+        for s, shot in enumerate(rack.shots):
+            for warning in shot.warnings:
+                if warning != "no_facts":
+                    yield {"path": f"$.racks[{r}].shots[{s}]", "warning": warning}
 
 
 def _is_session_file(path: Path) -> bool:

@@ -144,6 +144,19 @@ class NoFilm(WindowCase):
         self.assertEqual(self.review.slip.note.text(), "gj 9 too thin")
 
 
+class WrongRecords(WindowCase):
+    def test_they_are_shown_where_they_are_and_never_refused(self):
+        shots = (played("a", "2", intent="break"), played("b", "1"), played("b", "2"), played("b", "12"))
+        file = self.folder / "one.ripasso.json"
+        file.write_text(json.dumps(session_data(racks=[rack_of(*shots)])))
+        self.window.import_file(file)
+        expected = ("", "the other player", "not on the table", "no ball '12'")
+        for words in expected:
+            self.assertIn(words, self.review.slip._warning.text())
+            self.assertEqual(self.review.slip._warning.isVisible(), bool(words))
+            press("Down")
+
+
 class SecondWindow(WindowCase):
     demo = True
 

@@ -86,6 +86,16 @@ class ReviewDesk:
         return score.shots[place]
 
     @property
+    def problems(self) -> list[str]:
+        """What the rules cannot make sense of in the shot in hand: a ball or a player that is not there."""
+        snapshot, shot, rack = self.snapshot, self.shot, self.rack
+        if snapshot is None or snapshot.score is None or shot is None or rack is None:
+            return []
+        place = [s.key for s in rack.shots].index(shot.key)
+        path = f"$.racks[{snapshot.rack_index(rack.key)}].shots[{place}]."
+        return [text for where, text in snapshot.score.problems if where.startswith(path)]
+
+    @property
     def waits_for(self) -> str:
         """What a half-typed entry waits for, in words; empty when it waits for nothing."""
         if self._entry.first_contact:

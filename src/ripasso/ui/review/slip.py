@@ -102,8 +102,9 @@ class Slip(QWidget):
         words, warnings = outcome_words(snapshot.head, judged)
         told = record.facts is not None or not warnings
         self._outcome.setText(words if told else "")
-        self._warning.setText(". ".join(warnings))
-        self._warning.setVisible(bool(warnings))
+        doubts = [*self._desk.problems, *(f"{warning}." for warning in warnings)]
+        self._warning.setText(" ".join(doubts))
+        self._warning.setVisible(bool(doubts))
         self._waiting.setText(self._desk.waits_for)
         self._waiting.setVisible(bool(self._desk.waits_for))
         self._marks.setText(_marks(record.t_strike, record.t_rest))
