@@ -223,6 +223,12 @@ class AMatchOnPaper(unittest.TestCase):
         self.assertEqual((dict(found.score), len(found.racks)), ({"a": 9, "b": 5}, 14))
         self.assertEqual(found.winner, "a")
 
+    def test_shots_in_a_rack_that_is_not_shown_are_listed_and_not_judged(self):
+        odd = RackFacts((break_shot("a", "9"),), "a", not_shown=True)
+        found = score_session(SessionFacts("nine_ball", PLAYERS, (odd,), {}), NineBall(PLAYERS, {}))
+        self.assertEqual([s.outcome for s in found.racks[0].shots], [None])
+        self.assertEqual(dict(found.score), {"a": 0, "b": 0})
+
     def test_a_gap_believes_the_stated_score(self):
         racks = (
             self.RACKS[1],

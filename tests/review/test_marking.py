@@ -3,6 +3,7 @@
 import unittest
 
 from ripasso.review.marking import Moment, NothingToMark, mark_rest, mark_strike
+from ripasso.review.model import dump
 from tests.sessions import document_with, played, rack_of, session
 
 
@@ -93,6 +94,19 @@ class Marks(unittest.TestCase):
             session(racks=[{"number": 1, "layout": {"cue": [1, 1], "9": [2, 1]}, "shots": []}])
         )
         self.assertIsNone(self.strike(3.0).intent)
+
+    def test_after_racks_that_are_not_shown(self):
+        from ripasso.review.edits import add_gap
+
+        self.begin({**played("a", intent="break"), "recording": "f", "t_strike": 1.0})
+        self.document.run(add_gap(self.snapshot, {"a": 4, "b": 2}))
+        shot = self.strike(60.0)
+        self.assertEqual(
+            (len(self.snapshot.racks), shot.number, shot.intent, shot.player), (3, 1, "break", "b")
+        )
+        self.assertEqual(dict(self.snapshot.score.score_before[2]), {"a": 4, "b": 2})
+        self.assertNotIn("shots", dump(self.snapshot.session)["racks"][1])
+        self.assertEqual([s.warnings for s in self.snapshot.score.racks[2].shots], [("no_facts",)])
 
     def test_a_game_without_rules_goes_on_with_the_same_player(self):
         self.begin(game=None)

@@ -52,13 +52,16 @@ class RandomEdits:
     def add_rack(self, snapshot):
         return edits.add_rack(snapshot, {"breaker": self.random.choice("ab")})
 
+    def add_gap(self, snapshot):
+        return edits.add_gap(snapshot, {"a": self.random.randint(0, 9), "b": 0})
+
     def remove_rack(self, snapshot):
         if len(snapshot.racks) < 2:
             return self.add_rack(snapshot)
         return edits.remove_rack(snapshot, self._rack(snapshot).key)
 
     def add_shot(self, snapshot):
-        rack = self._rack(snapshot)
+        rack = self.random.choice([r for r in snapshot.racks if not r.record.not_shown] or snapshot.racks)
         place = self.random.randint(0, len(rack.shots))
         return edits.add_shot(snapshot, rack.key, place, {"player": "a", "t_strike": self.random.random()})
 

@@ -1,6 +1,6 @@
 """The match page in the real window: read, and followed back to a rack and a visit."""
 
-from tests.windows import WindowCase, press, wait_until
+from tests.windows import WindowCase, in_dialog, press, wait_until, write
 
 
 class MatchPage(WindowCase):
@@ -37,6 +37,22 @@ class MatchPage(WindowCase):
         wait_until(lambda: self.review.desk.shot.record.number == 8)
         self.wait_for_film()
         self.assertAlmostEqual(self.review.player.time_s, 70.48, delta=0.04)
+
+    def test_racks_not_shown_are_stated_and_said(self):
+        self.window.open_session("demo-winter-ladder")
+
+        def state(dialog):
+            write("12")
+            press("Return")
+
+        in_dialog(state)
+        press("Shift+K")
+        self.assertIn("next strike begins", self.said[-1])
+        press("F8")
+        page = self.review.match_page
+        self.assertEqual(self.cells(page.rack_model, 16)[4], "not shown")
+        press("F8", "Ctrl+Z")
+        self.assertEqual(len(self.review.desk.snapshot.racks), 16)
 
     def test_the_page_follows_what_is_changed(self):
         press("F8", "F8", "Down", "F8")

@@ -159,6 +159,29 @@ def add_rack(snapshot: Snapshot, values: Mapping[str, object], key: str | None =
 
 
 @edit
+def add_gap(snapshot: Snapshot, score: Mapping[str, int]) -> Command:
+    """Racks that the film leaves out, and the rack it goes on with, at a stated score; one step of undo."""
+    gap = add_rack(snapshot, {"not_shown": True})
+    between = snapshot.applied(gap.changes) or snapshot
+    onward = add_rack(between, {"score_before": dict(score)})
+    hidden = Change(
+        "rack",
+        gap.changes[0].key,
+        None,
+        # A rack that is not shown has no shots, not an empty list of them.
+        _without_shots(gap.changes[0].after),
+    )
+    return Command("Racks not shown", snapshot.key, (hidden, *onward.changes))
+
+
+def _without_shots(entry: Entry | None) -> Entry | None:
+    if entry is None:
+        return None
+    data = {key: value for key, value in dump(entry.record).items() if key != "shots"}
+    return Entry(Rack.model_validate(data), entry.parent, entry.position)
+
+
+@edit
 def remove_rack(snapshot: Snapshot, key: str) -> Command:
     """Take a rack away with its shots; later racks move up."""
     rack = snapshot.rack(key)

@@ -52,6 +52,11 @@ def _mark(snapshot: Snapshot, shot: ShotRow, values: dict[Path, object]) -> Comm
 
 def _new_shot(snapshot: Snapshot, at: Moment, last: ShotRow | None) -> tuple[Command, str]:
     shot_key = new_key()
+    waiting = snapshot.racks[-1] if snapshot.racks else None
+    if waiting is not None and last is not None and not waiting.shots and not waiting.record.not_shown:
+        # A rack has been begun already, as after racks that are not shown: this is its first shot.
+        shot = _first_values(snapshot, waiting.key, at, waiting.record.breaker or next_breaker(snapshot))
+        return add_shot(snapshot, waiting.key, 0, shot, shot_key), shot_key
     rack = snapshot.rack(last.rack) if last else (snapshot.racks[0] if snapshot.racks else None)
     position = [s.key for s in rack.shots].index(last.key) + 1 if rack and last else 0
     if rack is None or (position == len(rack.shots) and _is_over(snapshot, rack)):
@@ -114,7 +119,10 @@ def next_breaker(snapshot: Snapshot) -> str | None:
     players = _players(snapshot)
     if not snapshot.racks:
         return players[0] if players else None
-    last = snapshot.racks[-1]
+    played = [rack for rack in snapshot.racks if rack.shots]
+    if not played:
+        return players[0] if players else None
+    last = played[-1]
     order = (snapshot.head.rules or {}).get("break_order", "alternate")
     if order == "alternate":
         breaker = last.record.breaker or (last.shots[0].record.player if last.shots else None)

@@ -103,7 +103,9 @@ def score_session(facts: SessionFacts, game: Game) -> MatchScore:
             progress.gap, progress.expected_breaker = True, None
             progress.state, progress.may_play, progress.unfinished = None, (), False
             nothing = dict.fromkeys(facts.players, 0)
-            racks.append(RackScore(index + 1, (), nothing, None, None, (), (), frozenset()))
+            # Shots that stand in such a rack all the same are listed, not judged.
+            idle = tuple(ShotScore(i, shot.player, None) for i, shot in enumerate(rack.shots, start=1))
+            racks.append(RackScore(index + 1, idle, nothing, None, None, (), (), frozenset()))
             continue
         scored = _RackScorer(facts, game, rack, index, progress, problems, book).score(differs=differs)
         racks.append(scored)

@@ -5,13 +5,13 @@ The desk turns keys into commands of the document and says in a sentence what it
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 
 from ripasso.core.rules import RackScore, ShotScore
 from ripasso.core.rules.pool import opponent
 from ripasso.review.command import Command
 from ripasso.review.document import Changed, Document, ReadOnly
-from ripasso.review.edits import REMOVE, Path, RefusedEdit, remove_shot, set_values
+from ripasso.review.edits import REMOVE, Path, RefusedEdit, add_gap, remove_shot, set_values
 from ripasso.review.marking import Moment, NothingToMark, mark_rest, mark_strike
 from ripasso.review.model import Shot
 from ripasso.review.notice import Notice
@@ -147,8 +147,11 @@ class ReviewDesk:
         if snapshot is None or rack is None:
             return
         place = snapshot.rack_index(rack.key) + by
-        if 0 <= place < len(snapshot.racks) and snapshot.racks[place].shots:
-            self._choose(snapshot.racks[place].shots[0].key)
+        while 0 <= place < len(snapshot.racks):
+            if snapshot.racks[place].shots:  # racks that are not shown are passed over
+                self._choose(snapshot.racks[place].shots[0].key)
+                return
+            place += by
 
     def next_unjudged(self) -> None:
         """The next shot, from the one in hand on, of which nothing is judged yet."""
@@ -238,6 +241,12 @@ class ReviewDesk:
             return
         if self._run(command):
             self.choose(shot)
+
+    def gap(self, score: Mapping[str, int]) -> None:
+        """Racks are not shown here; the film goes on at this score."""
+        snapshot = self.snapshot
+        if snapshot is not None and self._run(add_gap(snapshot, score)):
+            self._say("The next strike begins the rack the film goes on with.", "plain")
 
     def delete_shot(self) -> None:
         """Take the shot in hand away; the one before is taken in hand."""

@@ -100,6 +100,7 @@ COMMAND_ACTIONS: tuple[ActionSpec, ...] = (
     _do("rack_next", "next rack", "Rack", "PgDown"),
     _do("rack_previous", "rack before", "Rack", "PgUp"),
     _do("next_unjudged", "next unjudged shot", "Rack", "Shift+N"),
+    _do("gap", "racks not shown", "Rack", "Shift+K", tip="the film leaves racks out; state the score"),
     _do("turn", "turn the table", "View", "Shift+T", tip="see the table from the side or from the head end"),
     _do("match", "match page", "View", "F8", tip="the course of the match and its visits, and back"),
     _do("film_large", "film large", "View", "F9", tip="let the film fill the space, and back"),

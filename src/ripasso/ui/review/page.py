@@ -14,6 +14,7 @@ from ripasso.ui.actions import ActionBook, shown_key
 from ripasso.ui.review.desk import ReviewDesk
 from ripasso.ui.review.film_desk import FilmDesk
 from ripasso.ui.review.film_player import FilmPlayer
+from ripasso.ui.review.gap_dialog import GapDialog
 from ripasso.ui.review.keys import ACTIONS, BALL_ACTIONS, POCKET_KEYS, TAG_ACTIONS
 from ripasso.ui.review.match_page import MatchPage
 from ripasso.ui.review.score_line import ScoreLine
@@ -103,6 +104,7 @@ class ReviewPage(QWidget):
             "next_unjudged": lambda: self._walk(self.desk.next_unjudged),
             "turn": lambda: self._set_turned(not self._turned),
             "match": self._toggle_match,
+            "gap": self._gap,
             "film_large": partial(self._enlarge, "film"),
             "table_large": partial(self._enlarge, "table"),
         }
@@ -191,6 +193,14 @@ class ReviewPage(QWidget):
         if self.player.index is None:
             self._workspace.messages.say("There is no film to play here.", "plain")
         self.player.toggle()
+
+    def _gap(self) -> None:
+        snapshot = self.desk.snapshot
+        if snapshot is None:
+            return
+        dialog = GapDialog(snapshot, self)
+        if dialog.exec():
+            self.desk.gap(dialog.score())
 
     def _note(self) -> None:
         if self.desk.shot is not None:

@@ -13,6 +13,7 @@ from ripasso.review.describing import rack_story
 from ripasso.review.model import Recording
 from ripasso.review.ribbon import ribbon_of
 from ripasso.review.snapshot import Snapshot
+from ripasso.review.vocabulary import rack_word
 from ripasso.ui.actions import ActionBook
 from ripasso.ui.review.desk import ReviewDesk
 from ripasso.ui.review.film_view import FilmView
@@ -147,7 +148,11 @@ class ShotsView(QWidget):
         roles = {p: self._theme.player_role(i) for i, p in enumerate(players)}
         shot = self._desk.shot
         self.ribbon.show_ribbon(ribbon_of(snapshot, rack), shot.key if shot else None, roles)
-        self._story.setText(rack_story(snapshot.head, rack.complete, self._desk.rack_score))
+        story = rack_story(snapshot.head, rack.complete, self._desk.rack_score)
+        place = snapshot.rack_index(rack.key)
+        if place and snapshot.racks[place - 1].record.not_shown:
+            story = f"After {rack_word(snapshot.head.game)}s that are not shown; score as stated. {story}"
+        self._story.setText(story)
 
     def _show_table(self, snapshot: Snapshot) -> None:
         spec = table_spec(snapshot.head.table)
