@@ -9,10 +9,12 @@ import time
 from collections.abc import Iterator
 from pathlib import Path
 
-from ripasso.core.rules import NineBall, score_session
+from ripasso.core.rules import game_for, score_session
+from ripasso.demo.games import PLANS, game_session
 from ripasso.demo.match import long_match
 from ripasso.review.document import Document
 from ripasso.review.edits import add_session, set_values
+from ripasso.review.model import Session
 from ripasso.review.scoring import session_facts
 from ripasso.store import open_library
 
@@ -22,19 +24,25 @@ ROUNDS = 30
 def measure() -> Iterator[str]:
     match = long_match()
     shots = sum(len(rack.shots or ()) for rack in match.racks or ())
-    facts = session_facts(match)
-    game = NineBall(facts.players, facts.rules)
-    times = []
-    for _ in range(ROUNDS):
-        start = time.perf_counter()
-        score_session(facts, game)
-        times.append(time.perf_counter() - start)
-    yield f"nine-ball: {1e6 * statistics.median(times) / shots:.1f} microseconds a shot"
+    for session in (match, *(game_session(plan) for plan in PLANS)):
+        yield f"{session.title}: {_scoring_us(session):.0f} microseconds a shot"
     with tempfile.TemporaryDirectory() as folder:
         key = _key_times(Path(folder) / "bench.ripasso", match)
         bare = _bare_times(Path(folder) / "bare.sqlite")
     words = f"{1000 * key:.1f} ms in a match of {shots} shots, {key / bare:.1f} x one bare SQLite update"
     yield f"one key stored: {words}"
+
+
+def _scoring_us(session: Session) -> float:
+    """Microseconds a shot for scoring a whole session, by its median."""
+    facts = session_facts(session)
+    game = game_for(facts)
+    times = []
+    for _ in range(ROUNDS):
+        start = time.perf_counter()
+        score_session(facts, game)
+        times.append(time.perf_counter() - start)
+    return 1e6 * statistics.median(times) / sum(len(rack.shots) for rack in facts.racks)
 
 
 def _key_times(path: Path, match: object) -> float:

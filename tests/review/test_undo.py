@@ -125,6 +125,29 @@ class EveryEditUndone(unittest.TestCase):
             self.assertEqual(export(document, "test"), state)
 
 
+class ScoreUnderUndo(unittest.TestCase):
+    def test_undo_and_redo_of_facts_give_the_same_score(self):
+        from ripasso.demo.games import PLANS, game_session
+
+        chance = random.Random(12)
+        for plan in PLANS:
+            with self.subTest(plan.game):
+                document = document_with(game_session(plan))
+                scores = [document.session(plan.key).score]
+                for _ in range(12):
+                    snapshot = document.session(plan.key)
+                    shot = chance.choice(snapshot.shots)
+                    values = chance.choice([{("facts", "potted"): []}, {("facts", "cue_potted"): True}])
+                    if document.run(edits.set_values(snapshot, "shot", shot.key, values, "facts")):
+                        scores.append(document.session(plan.key).score)
+                for score in reversed(scores[:-1]):
+                    document.undo()
+                    self.assertEqual(document.session(plan.key).score, score)
+                for score in scores[1:]:
+                    document.redo()
+                    self.assertEqual(document.session(plan.key).score, score)
+
+
 class OneChange(unittest.TestCase):
     def setUp(self):
         self.document = document_with(

@@ -86,6 +86,20 @@ class ByKeys(WindowCase):
         self.assertEqual(self.line[:2], ("0 – 14", "of 50"))
         self.assertEqual((self.review.desk.rack.record.number, self.review.desk.shot.record.player), (2, "b"))
 
+    def test_the_break_sheet_by_keys(self):
+        self.begin(game="nine_ball")
+        self.strike("2", "E")
+        in_dialog(lambda _dialog: press("1", "1", "3", "3", "5", "7", "7", "7", "0", "Return"))
+        press("Shift+E")
+        sheet = self.review.desk.shot.record.break_
+        said = (sheet.kind, sheet.power, sheet.in_box, sheet.outer_ball_down, sheet.spread)
+        self.assertEqual(said, ("cut", 60, True, None, "good"))
+        press("Ctrl+Z")
+        self.assertIsNone(self.review.desk.shot.record.break_.spread)
+        self.strike("E")
+        press("Shift+E")
+        self.assertIn("belongs to a break", self.said[-1])
+
     def test_a_digit_that_says_nothing_in_snooker(self):
         self.begin(game="snooker")
         self.strike("M")

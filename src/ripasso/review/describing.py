@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from ripasso.core.rules import Outcome, RackScore, ShotScore
+from ripasso.review.break_sheet import sheet_for, value_of
 from ripasso.review.figures import meant_ball, recorded_errors
 from ripasso.review.model import Rack, Session, Shot
 from ripasso.review.vocabulary import ball_word, intent_word, pocket_word, rack_word, sentence, word, words
@@ -58,6 +59,7 @@ def chips(shot: Shot, game: str | None = None) -> list[Chip]:
         said = (shot.call.ball and ball_word(shot.call.ball), pocket_word(shot.call.pocket or "", game))
         found += [Chip(text) for text in said if text]
     found += [Chip(word(name)) for name in ("free_ball", "replaced") if getattr(shot, name)]
+    found += _break_chips(shot, game)
     found += _fact_chips(shot, game)
     found += _result_chips(shot)
     decision = shot.decision
@@ -71,6 +73,18 @@ def chips(shot: Shot, game: str | None = None) -> list[Chip]:
         found += [Chip(word(cause)) for cause in error.causes or ()]
         if error.cause_shot is not None and error.cause_shot != shot.number:
             found.append(Chip(f"began at shot {error.cause_shot}", "unsure"))
+    return found
+
+
+def _break_chips(shot: Shot, game: str | None) -> list[Chip]:
+    """What the break sheet says, in few words: a "no" only where it matters to have been said."""
+    found = []
+    for line in sheet_for(game, shot):
+        value = value_of(shot, line)
+        if value is True or value is False:
+            found.append(Chip(f"{'' if value else 'no '}{word('sheet_' + line.name)}"))
+        elif value is not None:
+            found.append(Chip(line.shown(value)))
     return found
 
 

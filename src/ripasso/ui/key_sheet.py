@@ -39,16 +39,18 @@ class KeySheet(QDialog):
             column.addStretch(1)
             column.setSpacing(theme.px(16))
             grid.addLayout(column, 0, place)
+            grid.setColumnStretch(place, 1)
         area = QScrollArea()
         area.setWidget(body)
         area.setWidgetResizable(True)
         area.setFrameShape(QScrollArea.Shape.NoFrame)
+        area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         close = QPushButton("Close")
         close.clicked.connect(self.accept)
         layout = QVBoxLayout(self)
         layout.addWidget(area)
         layout.addWidget(close, 0, Qt.AlignmentFlag.AlignRight)
-        self.resize(theme.px(900), theme.px(640))
+        self.resize(theme.px(1160), theme.px(720))
 
 
 def _group(theme: Theme, name: str, members: Sequence[ActionSpec]) -> QGridLayout:
@@ -60,6 +62,6 @@ def _group(theme: Theme, name: str, members: Sequence[ActionSpec]) -> QGridLayou
         key = label(spec.hint, "title")
         key.setMinimumWidth(theme.px(56))
         grid.addWidget(key, row, 0)
-        grid.addWidget(label(sentence(spec.tip or spec.text)), row, 1)
+        grid.addWidget(label(sentence(spec.tip or spec.text), wrap=True), row, 1)
     grid.setColumnStretch(1, 1)
     return grid

@@ -21,7 +21,7 @@ from PyQt6.QtWidgets import (
 
 from ripasso.ui.actions import ActionBook, ActionSpec
 from ripasso.ui.key_sheet import KeySheet
-from ripasso.ui.review.keys import ACTIONS as REVIEW_ACTIONS
+from ripasso.ui.review.keys import SHEET as REVIEW_SHEET
 from ripasso.ui.review.page import ReviewPage
 from ripasso.ui.sessions.page import ACTIONS as SESSION_ACTIONS
 from ripasso.ui.sessions.page import SessionsPage
@@ -145,7 +145,7 @@ class MainWindow(QMainWindow):
 
     def show_keys(self) -> None:
         """Show the sheet of keys."""
-        specs = (*ACTIONS, *REVIEW_ACTIONS, *SESSION_ACTIONS, *STATISTICS_ACTIONS)
+        specs = (*ACTIONS, *REVIEW_SHEET, *SESSION_ACTIONS, *STATISTICS_ACTIONS)
         KeySheet(self._workspace.theme, specs, self).exec()
 
     def _choose_film(self) -> None:

@@ -9,6 +9,7 @@ from collections.abc import Callable, Mapping
 
 from ripasso.core.rules import RackScore, ShotScore
 from ripasso.core.rules.pool import opponent
+from ripasso.review.break_sheet import SheetField, next_value
 from ripasso.review.command import Command
 from ripasso.review.document import Changed, Document, ReadOnly
 from ripasso.review.edits import REMOVE, Path, RefusedEdit, add_gap, remove_shot, set_values
@@ -241,6 +242,13 @@ class ReviewDesk:
             return
         if self._run(command):
             self.choose(shot)
+
+    def break_line(self, line: SheetField) -> None:
+        """The next value of a line of the break sheet."""
+        shot = self.shot
+        if shot is not None:
+            label = f"Say {word('sheet_' + line.name)}"
+            self._set({line.path: next_value(shot.record, line)}, label)
 
     def gap(self, score: Mapping[str, int]) -> None:
         """Racks are not shown here; the film goes on at this score."""

@@ -62,7 +62,7 @@ TAG_ACTIONS: tuple[ActionSpec, ...] = (
     _say("unforced", "Judgement", "U", tip="the error was unforced"),
     _say("forced", "Judgement", "Shift+U", tip="the error was forced"),
     _say("foul_scratch", "Foul", "0", tip="the cue ball fell or left the table"),
-    _do("foul_first", "hit first", "Foul", "F2", tip="then the number of the ball that was hit first"),
+    _do("foul_first", "hit first", "Foul", "F2", tip="hit first: then the number of that ball"),
     _do("foul_no_contact", "no ball hit", "Foul", "F3"),
     _say("foul_no_cushion", "Foul", "F4", tip="no ball reached a cushion after the contact"),
     _say("called_miss", "Foul", "F5", tip="the referee called a miss"),
@@ -100,6 +100,7 @@ COMMAND_ACTIONS: tuple[ActionSpec, ...] = (
     _do("rack_next", "next rack", "Rack", "PgDown"),
     _do("rack_previous", "rack before", "Rack", "PgUp"),
     _do("next_unjudged", "next unjudged shot", "Rack", "Shift+N"),
+    _do("break_sheet", "break sheet", "Rack", "Shift+E", tip="what is said of the break, a digit a line"),
     _do("gap", "racks not shown", "Rack", "Shift+K", tip="the film leaves racks out; state the score"),
     _do("turn", "turn the table", "View", "Shift+T", tip="see the table from the side or from the head end"),
     _do("match", "match page", "View", "F8", tip="the course of the match and its visits, and back"),
@@ -114,3 +115,6 @@ BALL_ACTIONS: tuple[ActionSpec, ...] = tuple(
     ActionSpec(f"ball_{n}", f"ball {n}", (str(n),), "Ball") for n in range(1, 10)
 )
 ACTIONS = (*COMMAND_ACTIONS, *TAG_ACTIONS, *POCKET_ACTIONS, *BALL_ACTIONS)
+#: The key sheet says in one line what the nine digits do.
+_DIGITS = ActionSpec("balls", "a ball; 1 then 0 to 5 is 10 to 15; in snooker its value", ("1–9",), "Ball")
+SHEET = (*COMMAND_ACTIONS, *TAG_ACTIONS, *POCKET_ACTIONS, _DIGITS)

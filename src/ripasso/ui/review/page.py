@@ -10,7 +10,9 @@ from PyQt6.QtGui import QKeySequence
 from PyQt6.QtWidgets import QLabel, QStackedLayout, QVBoxLayout, QWidget
 
 from ripasso.film import Picture
+from ripasso.review.break_sheet import sheet_for
 from ripasso.ui.actions import ActionBook, shown_key
+from ripasso.ui.review.break_dialog import BreakDialog
 from ripasso.ui.review.desk import ReviewDesk
 from ripasso.ui.review.film_desk import FilmDesk
 from ripasso.ui.review.film_player import FilmPlayer
@@ -105,6 +107,7 @@ class ReviewPage(QWidget):
             "turn": lambda: self._set_turned(not self._turned),
             "match": self._toggle_match,
             "gap": self._gap,
+            "break_sheet": self._break_sheet,
             "film_large": partial(self._enlarge, "film"),
             "table_large": partial(self._enlarge, "table"),
         }
@@ -193,6 +196,15 @@ class ReviewPage(QWidget):
         if self.player.index is None:
             self._workspace.messages.say("There is no film to play here.", "plain")
         self.player.toggle()
+
+    def _break_sheet(self) -> None:
+        snapshot, shot = self.desk.snapshot, self.desk.shot
+        if snapshot is None or shot is None:
+            return
+        if not sheet_for(snapshot.head.game, shot.record):
+            self._workspace.messages.say("The break sheet belongs to a break; ⇧B says that it was one.")
+            return
+        BreakDialog(self._workspace.theme, self.desk, self).exec()
 
     def _gap(self) -> None:
         snapshot = self.desk.snapshot

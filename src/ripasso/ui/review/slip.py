@@ -6,6 +6,7 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
 
+from ripasso.review.break_sheet import sheet_for
 from ripasso.review.describing import chips, outcome_words, player_name, shot_title
 from ripasso.review.vocabulary import clock
 from ripasso.ui.review.desk import ReviewDesk
@@ -107,7 +108,9 @@ class Slip(QWidget):
         self._warning.setVisible(bool(doubts))
         self._waiting.setText(self._desk.waits_for)
         self._waiting.setVisible(bool(self._desk.waits_for))
-        self._marks.setText(_marks(record.t_strike, record.t_rest))
+        marks = _marks(record.t_strike, record.t_rest)
+        has_sheet = bool(sheet_for(snapshot.head.game, record))
+        self._marks.setText(f"{marks} · ⇧E: break sheet" if has_sheet else marks)
         self.note.show_note(record.note or "")
 
     def _show_lesson(self) -> None:

@@ -1,0 +1,67 @@
+"""The break sheet on screen: a digit a line, Return or Escape closes it. Every press is stored at once."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QKeyEvent
+from PyQt6.QtWidgets import QDialog, QGridLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+
+from ripasso.review.break_sheet import digit_of, sheet_for, value_of
+from ripasso.review.vocabulary import sentence, word
+from ripasso.ui.review.desk import ReviewDesk
+from ripasso.ui.theme import Theme
+from ripasso.ui.widgets.basics import label
+
+
+class BreakDialog(QDialog):
+    """Shows the lines of the shot in hand; digits go through their values."""
+
+    def __init__(self, theme: Theme, desk: ReviewDesk, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setWindowTitle("Break sheet")
+        self._desk = desk
+        shot, snapshot = desk.shot, desk.snapshot
+        self._lines = sheet_for(snapshot.head.game, shot.record) if shot and snapshot else ()
+        self._values: list[QLabel] = []
+        grid = QGridLayout()
+        grid.setHorizontalSpacing(theme.px(16))
+        grid.setVerticalSpacing(theme.px(6))
+        for row, line in enumerate(self._lines):
+            button = QPushButton(digit_of(row))
+            button.setAccessibleName(f"{word('sheet_' + line.name)}, key {digit_of(row)}")
+            button.setAutoDefault(False)
+            button.setFixedWidth(theme.px(34))
+            button.clicked.connect(lambda _checked=False, place=row: self._press(place))
+            value = label("", "title")
+            value.setMinimumWidth(theme.px(120))
+            self._values.append(value)
+            grid.addWidget(button, row, 0)
+            grid.addWidget(label(sentence(word(f"sheet_{line.name}"))), row, 1)
+            grid.addWidget(value, row, 2)
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(20, 16, 20, 16)
+        layout.setSpacing(12)
+        layout.addWidget(label("A digit goes through the values of its line; Return closes", "caption"))
+        layout.addLayout(grid)
+        self._refresh()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is None:
+            return
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Escape):
+            self.accept()
+            return
+        digits = [digit_of(row) for row in range(len(self._lines))]
+        if event.text() in digits:
+            self._press(digits.index(event.text()))
+        else:
+            super().keyPressEvent(event)
+
+    def _press(self, place: int) -> None:
+        self._desk.break_line(self._lines[place])
+        self._refresh()
+
+    def _refresh(self) -> None:
+        shot = self._desk.shot
+        for line, shown in zip(self._lines, self._values, strict=True):
+            shown.setText(line.shown(value_of(shot.record, line)) if shot else "")
