@@ -1,7 +1,8 @@
 """The command line: what it prints, its exit codes, and one clear line for what it cannot use."""
 
+import contextlib
+import io
 import json
-import os
 import shutil
 import subprocess
 import sys
@@ -9,6 +10,7 @@ import tempfile
 import unittest
 from pathlib import Path
 
+from ripasso.cli import main
 from tests.sessions import played, rack_of, session_data
 
 RACK = rack_of(played("a", "2", intent="break"), played("a", "9"))
@@ -26,14 +28,29 @@ class CommandLine(unittest.TestCase):
         return path
 
     def run_ripasso(self, *words, code=0):
-        command = [sys.executable, "-m", "ripasso", *map(str, words)]
-        done = subprocess.run(command, capture_output=True, text=True, check=False, env=dict(os.environ))
-        self.assertEqual(done.returncode, code, done.stderr)
-        self.assertNotIn("Traceback", done.stderr)
+        """What a command prints, called in this process; its exit code is as expected."""
+        out, err = io.StringIO(), io.StringIO()
+        with contextlib.redirect_stdout(out), contextlib.redirect_stderr(err):
+            try:
+                found = main([str(word) for word in words])
+            except SystemExit as stop:  # argparse ends so
+                found = stop.code
+        self.assertEqual(found, code, err.getvalue())
         if code == 2:
-            self.assertEqual(done.stdout, "")
-            self.assertEqual(len(done.stderr.strip().splitlines()), 1, done.stderr)
-        return done.stdout if code != 2 else done.stderr
+            self.assertEqual(out.getvalue(), "")
+            self.assertEqual(len(err.getvalue().strip().splitlines()), 1, err.getvalue())
+        return err.getvalue() if code == 2 else out.getvalue()
+
+    def test_as_a_process(self):
+        """The same from outside: output, exit codes, no traceback."""
+        cases = ((self.file, 0, ""), (self.write("e.ripasso.json", ""), 2, "empty"))
+        for file, code, said in cases:
+            command = [sys.executable, "-m", "ripasso", "score", str(file), "--json"]
+            done = subprocess.run(command, capture_output=True, text=True, check=False)
+            self.assertEqual(done.returncode, code)
+            self.assertIn(said, done.stderr)
+            self.assertNotIn("Traceback", done.stderr)
+            self.assertEqual(bool(done.stdout), code == 0)
 
     def test_score(self):
         report = json.loads(self.run_ripasso("score", self.file, "--json"))

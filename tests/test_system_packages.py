@@ -56,6 +56,21 @@ def linked_files():
     return needed, missing
 
 
+def owners_of(files):
+    """File to the package that owns it. Debian 12 files a library under /lib or /usr/lib, as it was once."""
+    names = {}
+    for file in files:
+        real = str(Path(file).resolve())
+        for path in (file, real, file.removeprefix("/usr"), real.removeprefix("/usr")):
+            names[path] = file
+    owners = {}
+    for line in run("dpkg-query", "-S", *names).splitlines():
+        package, _, path = line.partition(": ")
+        if path.strip() in names:
+            owners[names[path.strip()]] = package.split(":")[0].split(",")[0]
+    return owners
+
+
 def installed_dependencies():
     """Package to the packages it depends on, for everything installed."""
     found = {}
@@ -88,15 +103,7 @@ class SystemPackages(unittest.TestCase):
         needed, missing = linked_files()
         self.assertEqual(missing, set(), "libraries that this machine lacks")
         self.assertGreater(len(needed), 20)
-        owners = {}
-        for file in needed:
-            # Debian 12 files a library under /lib or /usr/lib, whichever it was before the merge.
-            real = str(Path(file).resolve())
-            for path in {file, real, file.removeprefix("/usr"), real.removeprefix("/usr")}:
-                owner = run("dpkg-query", "-S", path).split(":")[0].strip()
-                if owner:
-                    owners[file] = owner
-                    break
+        owners = owners_of(needed)
         self.assertEqual(needed - set(owners), set(), "files that no package owns")
         reached = closure({*listed_packages(), "libc6"}, installed_dependencies())
         self.assertEqual({f: o for f, o in owners.items() if o not in reached}, {})

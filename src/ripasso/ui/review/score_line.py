@@ -11,7 +11,8 @@ from ripasso.review.describing import on_words, player_name
 from ripasso.review.snapshot import Snapshot
 from ripasso.review.standing import Standing, standing
 from ripasso.review.vocabulary import count, rack_word, sentence, word
-from ripasso.ui.review.desk import ReviewDesk, judged
+from ripasso.ui.review.desk import ReviewDesk
+from ripasso.ui.review.selection import judged
 from ripasso.ui.theme import Theme
 from ripasso.ui.widgets.ball_paint import paint_ball
 from ripasso.ui.widgets.basics import label, set_property
