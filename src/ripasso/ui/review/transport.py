@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QSizePolicy, QW
 from ripasso.review.vocabulary import clock
 from ripasso.ui.actions import ActionBook
 from ripasso.ui.review.film_player import SPEEDS
-from ripasso.ui.theme import Theme
+from ripasso.ui.theme import CAPTION_PX, Theme
 from ripasso.ui.widgets.basics import label
 
 
@@ -125,7 +125,8 @@ class Transport(QWidget):
 
     def _button(self, actions: ActionBook, name: str, icon: str) -> QPushButton:
         action = actions[name]
-        button = QPushButton()
+        button = QPushButton(actions.spec(name).hint)
+        button.setFont(self._theme.font(CAPTION_PX))
         button.setIcon(self._theme.icon(icon))
         button.setToolTip(action.toolTip())
         button.setAccessibleName(action.toolTip())
