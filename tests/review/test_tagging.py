@@ -83,12 +83,10 @@ class Pots(unittest.TestCase):
         typist = Typist(BREAK)
         for key in ("potted", "missed_thick", "position_good", "decision_agree", "foul_scratch"):
             with self.subTest(key):
-                before = typist.type("missed") if key == "potted" else typist.type()
                 typist.type(key)
                 self.assertTrue(is_set(typist.shot, key))
                 typist.type(key)
                 self.assertFalse(is_set(typist.shot, key))
-                del before
 
     def test_a_second_ball_and_its_pocket(self):
         found = Typist(BREAK).type("pocket:foot_left", "potted", "9", "pocket:side_right")

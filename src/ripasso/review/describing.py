@@ -195,7 +195,7 @@ def on_words(balls: tuple[str, ...]) -> str:
         return "a red"
     if len(balls) > 1 and not balls[0].isdigit():
         return "a colour"
-    if len(balls) > 3:
+    if len(balls) > 7:
         return f"{balls[0]} to {balls[-1]}"
     return ", ".join(ball_word(ball) for ball in balls)
 

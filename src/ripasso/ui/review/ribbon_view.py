@@ -116,8 +116,14 @@ class RibbonView(QWidget):
             return
         painter.setFont(theme.font(CAPTION_PX))
         painter.setPen(theme.colour("quiet"))
-        box = QRectF(x - self._px(26), y - radius, self._px(52), 2 * radius)
-        painter.drawText(box, Qt.AlignmentFlag.AlignCenter, token.label or "–")
+        words = token.label or "–"
+        if painter.fontMetrics().horizontalAdvance(words) > self._step():
+            # Too wide for its place: it reaches to the left, where the margin is, not into the next ball.
+            box = QRectF(x - self._px(80), y - radius, self._px(80) + self._step() / 2 - 2, 2 * radius)
+            painter.drawText(box, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, words)
+            return
+        box = QRectF(x - self._step() / 2, y - radius, self._step(), 2 * radius)
+        painter.drawText(box, Qt.AlignmentFlag.AlignCenter, words)
 
     def _paint_result(self, painter: QPainter, x: float, token: Token) -> None:
         """Filled dot potted, ring missed, bar safety, cross foul; nothing while it is not said."""

@@ -18,14 +18,14 @@ class LinesModel(QAbstractTableModel):
         super().__init__(parent)
         self._headings: Sequence[str] = ()
         self._lines: Sequence[Sequence[str]] = ()
-        self._right: set[int] = set()
+        self.figures: set[int] = set()
 
     def show_lines(self, headings: Sequence[str], lines: Sequence[Sequence[str]]) -> None:
         """Show these lines."""
         self.beginResetModel()
         self._headings, self._lines = headings, lines
         columns = range(len(headings))
-        self._right = {c for c in columns if lines and all(_is_figure(line[c]) for line in lines)}
+        self.figures = {c for c in columns if lines and all(_is_figure(line[c]) for line in lines)}
         self.endResetModel()
 
     def rowCount(self, parent: QModelIndex | None = None) -> int:
@@ -47,7 +47,7 @@ class LinesModel(QAbstractTableModel):
         return self._side(index.column()) if role == Qt.ItemDataRole.TextAlignmentRole else None
 
     def _side(self, column: int) -> Qt.AlignmentFlag:
-        side = Qt.AlignmentFlag.AlignRight if column in self._right else Qt.AlignmentFlag.AlignLeft
+        side = Qt.AlignmentFlag.AlignRight if column in self.figures else Qt.AlignmentFlag.AlignLeft
         return side | Qt.AlignmentFlag.AlignVCenter
 
 
@@ -58,6 +58,14 @@ def _is_figure(text: str) -> bool:
 def lines_view(theme: Theme, name: str, model: LinesModel, opened: Callable[[int], None]) -> QTableView:
     """A view of lines; `opened` is called with the row of one that is opened."""
     view = plain_table(theme, name, model)
-    header_of(view).setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
+
+    def fit_columns() -> None:
+        """Figures take what they need, words share the rest."""
+        for column in range(model.columnCount()):
+            mode = QHeaderView.ResizeMode
+            width = mode.ResizeToContents if column in model.figures else mode.Stretch
+            header_of(view).setSectionResizeMode(column, width)
+
+    model.modelReset.connect(fit_columns)
     view.activated.connect(lambda index: opened(index.row()))
     return view
