@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 from ripasso.core.rules import Outcome, RackScore, ShotScore
 from ripasso.review.break_sheet import sheet_for, value_of
 from ripasso.review.figures import meant_ball, recorded_errors
 from ripasso.review.model import Rack, Session, Shot
+from ripasso.review.proposals import settled
 from ripasso.review.vocabulary import ball_word, intent_word, pocket_word, rack_word, sentence, word, words
 
 Tone = Literal["plain", "good", "bad", "unsure"]
@@ -16,10 +17,11 @@ Tone = Literal["plain", "good", "bad", "unsure"]
 
 @dataclass(frozen=True)
 class Chip:
-    """One thing that was said of the shot."""
+    """One thing that was said of the shot, or is only proposed."""
 
     text: str
     tone: Tone = "plain"
+    proposed: bool = False
 
 
 def player_name(session: Session, player: str | None) -> str:
@@ -53,7 +55,15 @@ def shot_title(shot: Shot, judged: ShotScore | None, game: str | None = None) ->
 
 
 def chips(shot: Shot, game: str | None = None) -> list[Chip]:
-    """What was said of the shot, in the order a person says it."""
+    """What was said of the shot and what is proposed, in the order a person says it."""
+    everything = _chips(shot, game)
+    if not shot.proposed:
+        return everything
+    said = _chips(settled(shot), game)
+    return [chip if chip in said else replace(chip, proposed=True) for chip in everything]
+
+
+def _chips(shot: Shot, game: str | None) -> list[Chip]:
     found = [Chip(intent_word(shot.intent, game))] if shot.intent else []
     if shot.call:
         said = (shot.call.ball and ball_word(shot.call.ball), pocket_word(shot.call.pocket or "", game))

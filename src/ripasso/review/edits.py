@@ -15,6 +15,7 @@ from pydantic import ValidationError
 
 from ripasso.review.command import RECORDS, Change, Command, Entry, Table, joined
 from ripasso.review.model import Rack, Record, Session, Shot, dump
+from ripasso.review.proposals import still_proposed
 from ripasso.review.renumbering import moved_shots
 from ripasso.review.snapshot import Snapshot
 
@@ -141,12 +142,20 @@ def _children_first(snapshot: Snapshot) -> list[tuple[tuple[Table, str], Entry]]
 def set_values(
     snapshot: Snapshot, table: Table, key: str, values: Mapping[Path, object], label: str
 ) -> Command:
-    """Change values of one record by path."""
+    """Change values of one record by path; what was only proposed of a shot and is said now is settled."""
     before = snapshot.entry(table, key)
     if not isinstance(before.record, RECORDS[table]):
         raise TypeError(f"{key} is no {table}")
+    if isinstance(before.record, Shot) and before.record.proposed and not _proposes(values):
+        left = still_proposed(before.record, values)
+        values = {**values, ("proposed",): left or REMOVE}
     after = Entry(with_values(before.record, values), before.parent, before.position)
     return Command(label, snapshot.key, (Change(table, key, before, after),))
+
+
+def _proposes(values: Mapping[Path, object]) -> bool:
+    """The values say themselves what is a proposal."""
+    return any(path[0] == "proposed" for path in values)
 
 
 @edit

@@ -16,10 +16,11 @@ from ripasso.core.measures.columns import Row
 from ripasso.core.measures.intervals import CONFIDENCE, FEW
 from ripasso.core.rules import MatchScore, ShotScore
 from ripasso.review.model import Error, Session, Shot
+from ripasso.review.proposals import OUTCOME, is_proposed, settled
 from ripasso.review.scoring import score_of
 
 #: Part of what is stored beside derived rows: rows of another version are computed anew.
-FIGURES_VERSION = 1
+FIGURES_VERSION = 2
 POT_INTENTS = ("pot", "two_way")
 
 
@@ -55,10 +56,12 @@ def shot_rows(session: Session, keys: Sequence[str] = (), score: MatchScore | No
     return rows
 
 
-def _row(key: str, session: str, rack: int, person: str, shot: Shot, judged: ShotScore | None) -> Row:
+def _row(key: str, session: str, rack: int, person: str, record: Shot, judged: ShotScore | None) -> Row:
+    # A proposal carries the score along, but counts in no figure until it is accepted.
+    shot, is_open = settled(record), is_proposed(record, OUTCOME)
     result = shot.result
-    tried = shot.intent in POT_INTENTS and shot.facts is not None
-    fouled = _is_foul(shot, judged)
+    tried = shot.intent in POT_INTENTS and shot.facts is not None and not is_open
+    fouled = _is_foul(shot, None if is_proposed(record, ("facts",)) else judged)
     fluke = bool(result and result.luck == "fluke")
     down = tried and meant_ball_down(shot, judged)
     made = down and not fouled and not fluke

@@ -8,6 +8,7 @@ from ripasso.core.rules import RackScore
 from ripasso.core.rules.pool import opponent
 from ripasso.review.command import Command
 from ripasso.review.edits import Path, add_rack, add_shot, new_key, set_values, several
+from ripasso.review.implied import imply_pot
 from ripasso.review.model import Shot
 from ripasso.review.snapshot import RackRow, ShotRow, Snapshot
 
@@ -31,7 +32,8 @@ def mark_strike(snapshot: Snapshot, at: Moment, selected: str | None) -> tuple[C
     """The command for a strike at a moment, and the key of the shot it belongs to.
 
     A selected shot without a time gets this one; a strike marked twice is moved; else a new shot is
-    begun at its place in time, in a new rack when the one before it is over.
+    begun at its place in time, in a new rack when the one before it is over. What the strike implies of
+    the shot before it is proposed with it.
     """
     values: dict[Path, object] = {("recording",): at.recording, ("t_strike",): at.t}
     chosen = snapshot.shot(selected) if selected else None
@@ -43,7 +45,21 @@ def mark_strike(snapshot: Snapshot, at: Moment, selected: str | None) -> tuple[C
             return _mark(snapshot, shot, values), shot.key
     before = [s for s in on_film if s.record.t_strike is not None and s.record.t_strike < at.t]
     last = max(before, key=lambda s: float(s.record.t_strike or 0), default=None)
-    return _new_shot(snapshot, at, last or (snapshot.shots[-1] if snapshot.shots and not on_film else None))
+    last = last or (snapshot.shots[-1] if snapshot.shots and not on_film else None)
+    implied = _implied(snapshot, last)
+    if implied is None:
+        return _new_shot(snapshot, at, last)
+    between = snapshot.applied(implied.changes) or snapshot
+    command, key = _new_shot(between, at, between.shot(last.key) if last else None)
+    return several(command.label, [implied, command]), key
+
+
+def _implied(snapshot: Snapshot, last: ShotRow | None) -> Command | None:
+    """What a strike after the last shot of a rack says of it."""
+    rack = snapshot.rack(last.rack) if last else None
+    if last is None or rack is None or rack.shots[-1].key != last.key:
+        return None
+    return imply_pot(snapshot, last.key)
 
 
 def _mark(snapshot: Snapshot, shot: ShotRow, values: dict[Path, object]) -> Command:
@@ -83,9 +99,16 @@ def _first_values(snapshot: Snapshot, rack: str, at: Moment, breaker: str | None
     values: dict[str, object] = {"recording": at.recording, "t_strike": at.t}
     if breaker:
         values["player"] = breaker
-    if row is not None and row.record.layout is None and not row.shots:
+    if row is not None and row.record.layout is None and not row.shots and not _goes_on(snapshot, row):
         values["intent"] = "break"
     return values
+
+
+def _goes_on(snapshot: Snapshot, rack: RackRow) -> bool:
+    """Play goes on from the rack before, as in straight pool: this rack has no break of its own."""
+    place = snapshot.rack_index(rack.key)
+    before = snapshot.score.racks[place - 1] if snapshot.score and place else None
+    return before is not None and before.ended_by == "reracked"
 
 
 def _rack_score(snapshot: Snapshot, rack: RackRow) -> RackScore | None:

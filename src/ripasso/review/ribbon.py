@@ -9,6 +9,7 @@ from ripasso.core.rules import ShotScore
 from ripasso.review.describing import meant_label
 from ripasso.review.figures import POT_INTENTS, meant_ball_down, recorded_errors
 from ripasso.review.model import Shot
+from ripasso.review.proposals import is_proposed
 from ripasso.review.snapshot import RackRow, Snapshot
 
 Outcome = Literal["potted", "missed", "safety", "foul", "open"]
@@ -28,6 +29,7 @@ class Token:
     lost: bool
     cause: int | None
     warned: bool
+    proposed: bool = False
 
 
 @dataclass(frozen=True)
@@ -80,6 +82,7 @@ def _token(key: str, shot: Shot, judged: ShotScore | None, game: str | None) -> 
         lost=bool(result and result.position == "lost"),
         cause=causes[0] if causes and causes[0] != shot.number else None,
         warned=bool(judged and set(judged.warnings) - {"no_facts"}),
+        proposed=is_proposed(shot, ("facts",)),
     )
 
 

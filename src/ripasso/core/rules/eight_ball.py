@@ -82,6 +82,10 @@ class EightBall:
         found = in_ball_order(state.on_table & set(wanted), self.balls)
         return found or in_ball_order(state.on_table & {EIGHT}, self.balls)
 
+    def may(self, state: EightBallState, player: str | None) -> tuple[str, ...]:
+        """A new rack, where the break offers one."""
+        return ("rerack",) if state.rerack_offered else ()
+
     def play(self, state: EightBallState, shot: ShotFacts) -> tuple[EightBallState, Outcome]:
         rerack = state.rerack_offered and shot.intent == "break"
         if rerack:

@@ -52,6 +52,10 @@ class GhostRace:
         """The balls that are on for the one player."""
         return balls_on_for(self._inner, state.inner, player)
 
+    def may(self, state: GhostState, player: str | None) -> tuple[str, ...]:
+        """Nothing: a ghost race has no push-out, and its breaks are not offered again."""
+        return ()
+
     def play(self, state: GhostState, shot: ShotFacts) -> tuple[GhostState, Outcome]:
         if shot.intent == "push_out":
             shot = replace(shot, intent=None)  # there is none in a ghost race

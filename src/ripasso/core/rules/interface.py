@@ -78,6 +78,10 @@ class Game(Protocol):
         """The balls that may be hit first."""
         ...
 
+    def may(self, state: Any, player: str | None) -> tuple[str, ...]:
+        """What a player may choose besides a plain stroke: "push_out", "rerack", "free_ball", "replaced"."""
+        ...
+
     def play(self, state: Any, shot: ShotFacts) -> tuple[Any, Outcome]:
         """The state after a stroke, and what it came to."""
         ...

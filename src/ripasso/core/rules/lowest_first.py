@@ -75,6 +75,10 @@ class LowestFirst:
         """The lowest ball on the table, on the break too."""
         return next(((ball,) for ball in self.balls if ball in state.on_table), ())
 
+    def may(self, state: RackState, player: str | None) -> tuple[str, ...]:
+        """A push-out, on the stroke after a legal break."""
+        return ("push_out",) if self.push_outs and state.push_out_open else ()
+
     def play(self, state: RackState, shot: ShotFacts) -> tuple[RackState, Outcome]:
         player = shot.player or ""
         warnings = [] if shot.recorded else ["no_facts"]

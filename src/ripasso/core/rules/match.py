@@ -28,6 +28,9 @@ class ShotScore:
     balls_on: tuple[str, ...] = ()
     on_table: frozenset[str] = frozenset()
     visit: int | None = None
+    #: What the state allowed besides a plain stroke, and who might have played.
+    may: tuple[str, ...] = ()
+    may_play: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -236,10 +239,21 @@ class _RackScorer:
             return
         if shot.player not in self._may_play:
             warnings.append("out_of_turn")
+        may, may_play = self._game.may(self._state, shot.player), self._may_play
         self._state, outcome = self._game.play(self._state, shot)
         warnings += outcome.warnings
         self._book.add(self._index + 1, position + 1, shot.player or "", outcome)
-        scored = ShotScore(position + 1, shot.player, outcome, tuple(warnings), on, table, self._book.current)
+        scored = ShotScore(
+            position + 1,
+            shot.player,
+            outcome,
+            tuple(warnings),
+            on,
+            table,
+            self._book.current,
+            may,
+            may_play,
+        )
         self._shots.append(scored)
         self._may_play = outcome.next_players
         if outcome.rack_ends:

@@ -90,10 +90,20 @@ class Snooker:
             return tuple(ball for ball in COLOURS if ball in state.on_table)
         return (state.on,) if state.on in state.on_table else ()
 
+    def may(self, state: FrameState, player: str | None) -> tuple[str, ...]:
+        """After a foul of the other a free ball; after the own called miss the balls put back."""
+        if state.fouler is None:
+            return ()
+        if state.fouler != player:
+            return ("free_ball",)
+        return ("replaced",) if state.missed else ()
+
     def play(self, state: FrameState, shot: ShotFacts) -> tuple[FrameState, Outcome]:
         warnings = [] if shot.recorded else ["no_facts"]
         state, more = self._placed_back(state, shot)
         warnings += more
+        if shot.free_ball and state.fouler in (None, shot.player):
+            warnings.append("free_ball_not_allowed")
         stroke = self._stroke(state, shot)
         if stroke.unnamed:
             warnings.append("no_nomination")

@@ -71,6 +71,10 @@ class StraightPool:
         """Every ball."""
         return in_ball_order(state.on_table, self.balls)
 
+    def may(self, state: StraightPoolState, player: str | None) -> tuple[str, ...]:
+        """A new rack, after an illegal opening break."""
+        return ("rerack",) if state.rerack_offered else ()
+
     def play(self, state: StraightPoolState, shot: ShotFacts) -> tuple[StraightPoolState, Outcome]:
         rerack = state.rerack_offered and shot.intent == "break"
         if rerack:

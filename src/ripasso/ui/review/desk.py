@@ -11,8 +11,11 @@ from ripasso.core.rules.pool import opponent
 from ripasso.review.break_sheet import SheetField, next_value
 from ripasso.review.command import Command
 from ripasso.review.document import Changed, Document, ReadOnly
-from ripasso.review.edits import REMOVE, Path, RefusedEdit, add_gap, remove_shot, set_values
+from ripasso.review.edits import REMOVE, Path, RefusedEdit, add_gap, remove_shot, set_values, several
+from ripasso.review.implied import imply_from_player, renew, withdraw
 from ripasso.review.marking import Moment, NothingToMark, mark_rest, mark_strike
+from ripasso.review.proposals import settled
+from ripasso.review.snapshot import Snapshot
 from ripasso.review.tagging import (
     Context,
     Entry,
@@ -23,9 +26,11 @@ from ripasso.review.tagging import (
     pocket_values,
     tag_values,
 )
-from ripasso.review.vocabulary import word
+from ripasso.review.vocabulary import count, word
 from ripasso.store import LibraryError
 from ripasso.ui.review.selection import Say, Selection
+
+Implies = Callable[[Snapshot], Command | None]
 
 
 class ReviewDesk(Selection):
@@ -49,13 +54,20 @@ class ReviewDesk(Selection):
         return ""
 
     def is_set(self, tag: str) -> bool:
-        """Whether the shot in hand already says what the tag says."""
+        """Whether somebody said of the shot in hand what the tag says."""
         shot = self.shot
         if shot is None:
             return False
         if tag == "foul_first":
             return self._entry.first_contact
-        return is_set(shot.record, tag)
+        return is_set(settled(shot.record), tag)
+
+    def is_proposed(self, tag: str) -> bool:
+        """Whether the program proposes for the shot in hand what the tag says."""
+        shot = self.shot
+        if shot is None or not shot.record.proposed or tag == "foul_first":
+            return False
+        return is_set(shot.record, tag) and not is_set(settled(shot.record), tag)
 
     # Keys
 
@@ -84,7 +96,11 @@ class ReviewDesk(Selection):
     def meant_ball(self, ball: str) -> None:
         """A ball that was pointed at: the one the shot is meant for."""
         context = self._context()
-        if context is not None:
+        if context is None:
+            return
+        if self._entry.first_contact:
+            self._tell(lambda: ({("facts", "first_contact"): ball}, Entry()), f"Say ball {ball} hit first")
+        else:
             self._tell(lambda: (meant_ball_values(context, ball), Entry()), f"Say ball {ball}")
 
     def set_note(self, text: str) -> None:
@@ -102,8 +118,30 @@ class ReviewDesk(Selection):
         other = opponent(players, shot.record.player)
         if other is None or other == shot.record.player:
             self._say("This session has no other player.", "plain")
+            return
+        key = shot.key
+        self._set({("player",): other}, "Change the player", lambda now: imply_from_player(now, key))
+
+    def accept(self) -> None:
+        """Take over what the program proposes for the shot in hand."""
+        shot = self.shot
+        if shot is None or not shot.record.proposed:
+            self._say("Nothing is proposed for this shot.", "plain")
         else:
-            self._set({("player",): other}, "Change the player")
+            self._set({("proposed",): REMOVE}, "Accept what was proposed")
+
+    def accept_rack(self) -> None:
+        """Take over everything the program proposes in the rack in hand, as one step of undo."""
+        snapshot, rack = self.snapshot, self.rack
+        shots = [shot for shot in rack.shots if shot.record.proposed] if rack else []
+        if snapshot is None or not shots:
+            self._say("Nothing is proposed in this rack.", "plain")
+            return
+        label = f"Accept what was proposed for {count(len(shots), 'shot')}"
+        accepted: dict[Path, object] = {("proposed",): REMOVE}
+        commands = [set_values(snapshot, "shot", shot.key, accepted, label) for shot in shots]
+        if self._run(several(label, commands)):
+            self._say(f"Accepted: {count(len(shots), 'shot')} of this rack.", "good")
 
     def strike(self, at: Moment) -> None:
         """Mark a strike; the shot it belongs to is taken in hand."""
@@ -148,7 +186,11 @@ class ReviewDesk(Selection):
         keys = [s.key for s in snapshot.shots]
         place = keys.index(shot.key)
         rest = keys[:place] + keys[place + 1 :]
-        if self._run(remove_shot(snapshot, shot.key)):
+        removal = remove_shot(snapshot, shot.key)
+        before = snapshot.shots[place - 1] if place else None
+        if before is not None and before.rack == shot.rack:
+            removal = _joined(snapshot, removal, lambda now: _withdrawn(now, before.key))
+        if self._run(removal):
             self._say(f"Shot {shot.record.number} is gone; Ctrl+Z brings it back.", "plain")
             self._choose(rest[max(0, place - 1)] if rest else None)
 
@@ -179,7 +221,8 @@ class ReviewDesk(Selection):
         if snapshot is None or shot is None:
             self._say("No shot is in hand; F marks a strike and begins one.", "plain")
             return None
-        return Context(shot.record, snapshot.head.game, self.shot_score)
+        # A key says its word to what a person said before it: a proposal it agrees with is accepted.
+        return Context(settled(shot.record), snapshot.head.game, self.shot_score)
 
     def _tell(self, build: Callable[[], tuple[dict[Path, object], Entry]], label: str) -> None:
         try:
@@ -191,7 +234,8 @@ class ReviewDesk(Selection):
         self._entry = entry
         self.changed.tell(None)
 
-    def _set(self, values: dict[Path, object], label: str) -> None:
+    def _set(self, values: dict[Path, object], label: str, implies: Implies | None = None) -> None:
+        """Set values of the shot in hand, with what they imply, as one step of undo."""
         snapshot, shot = self.snapshot, self.shot
         if snapshot is None or shot is None:
             return
@@ -200,6 +244,10 @@ class ReviewDesk(Selection):
         except RefusedEdit as error:
             self._say(str(error), "bad")
             return
+        if implies is not None:
+            command = _joined(snapshot, command, implies)
+        elif shot.record.proposed:
+            command = _joined(snapshot, command, lambda now: renew(now, shot.key))
         if self._run(command):
             self._typed.append(command)
 
@@ -242,3 +290,18 @@ class ReviewDesk(Selection):
             self._choose(snapshot.shots[-1].key if snapshot.shots else None)
             return
         self.changed.tell(None)
+
+
+def _joined(snapshot: Snapshot, command: Command, implies: Implies) -> Command:
+    """The command with what it implies, one step of undo."""
+    after = snapshot.applied(command.changes)
+    implied = implies(after) if after is not None else None
+    return several(command.label, [command, implied]) if implied is not None else command
+
+
+def _withdrawn(snapshot: Snapshot, shot: str) -> Command | None:
+    """What was implied by a strike that is gone, unless another one follows in the rack."""
+    row = snapshot.shot(shot)
+    rack = snapshot.rack(row.rack) if row else None
+    is_last = rack is not None and rack.shots[-1].key == shot
+    return withdraw(snapshot, shot) if is_last else None

@@ -97,6 +97,7 @@ class KeyBoard(QWidget):
             else:
                 button.setEnabled(has_shot)
                 button.set_chosen(self._desk.is_set(name))
+                button.set_proposed(self._desk.is_proposed(name))
 
     def button(self, name: str) -> KeyButton:
         """The button of an action."""

@@ -85,6 +85,8 @@ COMMAND_ACTIONS: tuple[ActionSpec, ...] = (
     _do("strike", "strike", "Mark", "F", tip="mark the strike at the frame on screen"),
     _do("rest", "at rest", "Mark", "R", tip="mark all balls at rest"),
     _do("note", "note", "Judgement", "N", tip="write a note; Return keeps it"),
+    _do("accept", "accept", "Mark", "Return", tip="accept what is proposed for this shot"),
+    _do("accept_rack", "accept all", "Mark", "Shift+Return", tip="accept everything proposed in this rack"),
     _do("take_back", "take back", "Mark", "Backspace", tip="take the last key of this shot back"),
     _do("other_player", "player", "Mark", "Shift+S", tip="the other player struck this shot"),
     _do("delete_shot", "take shot away", "Mark", "Delete"),

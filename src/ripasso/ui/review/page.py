@@ -24,6 +24,9 @@ from ripasso.ui.review.shots_view import ShotsView
 from ripasso.ui.widgets.basics import label
 from ripasso.ui.workspace import Workspace
 
+#: The places of the two views in the stack.
+SHOTS, MATCH = 0, 1
+
 
 class ReviewPage(QWidget):
     """Everything that is seen of a session under review."""
@@ -90,6 +93,8 @@ class ReviewPage(QWidget):
             "rest": self._rest,
             "note": self._note,
             "take_back": self.desk.take_back,
+            "accept": self.desk.accept,
+            "accept_rack": self.desk.accept_rack,
             "other_player": self.desk.other_player,
             "delete_shot": self.desk.delete_shot,
             "play": self._play,
@@ -126,7 +131,7 @@ class ReviewPage(QWidget):
     def open(self, session: str, shot: str | None = None) -> None:
         """Review a session, at a shot or at its first, with its film at the strike."""
         self.film_desk.put_away()
-        self._views.setCurrentIndex(0)
+        self._show_view(SHOTS)
         self.desk.open(session, shot)
         self.film_desk.to_mark(rest=False)
         self.setFocus()
@@ -144,7 +149,7 @@ class ReviewPage(QWidget):
         self._follow_film()
         self.score_line.refresh()
         self.shots.refresh(snapshot, self.film_desk.recording)
-        if self._views.currentIndex() == 1:
+        if self._views.currentIndex() == MATCH:
             self.match_page.refresh(snapshot)
 
     def _follow_film(self) -> None:
@@ -231,13 +236,19 @@ class ReviewPage(QWidget):
 
     def _toggle_match(self) -> None:
         """The match page in the place of the shots, and back."""
-        if self._views.currentIndex() == 1:
-            self._views.setCurrentIndex(0)
+        if self._views.currentIndex() == MATCH:
+            self._show_view(SHOTS)
             self.setFocus()
         elif self.desk.snapshot is not None:
             self.match_page.refresh(self.desk.snapshot)
-            self._views.setCurrentIndex(1)
+            self._show_view(MATCH)
             self.match_page.racks.setFocus()
+
+    def _show_view(self, view: int) -> None:
+        """The keys of a shot hold only while it is seen: nothing is said of one behind the match page."""
+        self._views.setCurrentIndex(view)
+        for spec in self.actions_book.specs:
+            self.actions_book[spec.id].setEnabled(view == SHOTS or spec.id == "match")
 
     def _enlarge(self, what: str) -> None:
         """Let the film or the table fill the space, or bring everything back."""
@@ -245,7 +256,7 @@ class ReviewPage(QWidget):
 
     def _leave_match(self, shot: str) -> None:
         """A line of the match page was opened: its shot, with the film at the strike."""
-        self._views.setCurrentIndex(0)
+        self._show_view(SHOTS)
         self._go_to(shot)
         self.setFocus()
 

@@ -9,8 +9,8 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 from ripasso.review.ribbon import Ribbon, Token
 from ripasso.review.vocabulary import word
 from ripasso.ui.theme import CAPTION_PX, Theme
-from ripasso.ui.widgets.arrow_keys import arrow_step, claims_arrow
 from ripasso.ui.widgets.ball_paint import can_paint, paint_ball
+from ripasso.ui.widgets.own_keys import arrow_step, claims_arrow
 
 STEP_PX, LEFT_PX = 44, 12
 STEM_Y, BALL_Y, RESULT_Y, BAND_Y = 30, 46, 66, 80
@@ -142,6 +142,11 @@ class RibbonView(QWidget):
         elif token.outcome == "foul":
             painter.drawLine(QPointF(x - size, y - size), QPointF(x + size, y + size))
             painter.drawLine(QPointF(x - size, y + size), QPointF(x + size, y - size))
+        if token.proposed:
+            # Dashed around what nobody has accepted yet.
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.setPen(QPen(theme.colour("ink"), 1, Qt.PenStyle.DashLine))
+            painter.drawEllipse(QPointF(x, y), size + self._px(4), size + self._px(4))
         if token.warned:
             painter.setFont(theme.font(CAPTION_PX, weight=600))
             painter.setPen(theme.colour("unsure"))
@@ -188,5 +193,6 @@ class RibbonView(QWidget):
     def _words(self) -> str:
         return ", ".join(
             f"{t.number} {t.label} {word(t.outcome) if t.outcome != 'open' else 'not said'}"
+            + (" (proposed)" if t.proposed else "")
             for t in self._ribbon.tokens
         )

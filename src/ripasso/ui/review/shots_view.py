@@ -38,7 +38,7 @@ class ShotsView(QWidget):
         self.film = FilmView(theme)
         self.transport = Transport(theme, actions)
         self.table = TableView(theme)
-        self.slip = Slip(theme, desk)
+        self.slip = Slip(theme, desk, actions)
         self.key_board = KeyBoard(theme, desk, actions)
         self._film_shown = True
         self._large: str | None = None

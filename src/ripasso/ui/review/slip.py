@@ -2,17 +2,21 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtCore import QEvent, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
 
 from ripasso.review.break_sheet import sheet_for
 from ripasso.review.describing import chips, outcome_words, player_name, shot_title
 from ripasso.review.vocabulary import clock
+from ripasso.ui.actions import ActionBook
 from ripasso.ui.review.desk import ReviewDesk
+from ripasso.ui.review.offer_row import OfferRow
 from ripasso.ui.theme import Theme
 from ripasso.ui.widgets.basics import label
 from ripasso.ui.widgets.chips import ChipRow
+from ripasso.ui.widgets.key_button import KeyButton
+from ripasso.ui.widgets.own_keys import claims_return
 
 
 class NoteLine(QLineEdit):
@@ -34,6 +38,9 @@ class NoteLine(QLineEdit):
             if self.text() != text:
                 self.setText(text)
 
+    def event(self, event: QEvent | None) -> bool:
+        return claims_return(event) or super().event(event)
+
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event is not None and event.key() == Qt.Key.Key_Escape:
             self.setText(self._stored)
@@ -47,9 +54,11 @@ class Slip(QWidget):
 
     left = pyqtSignal()
 
-    def __init__(self, theme: Theme, desk: ReviewDesk) -> None:
+    def __init__(self, theme: Theme, desk: ReviewDesk, actions: ActionBook) -> None:
         super().__init__()
         self._desk = desk
+        self.offers = OfferRow(theme, desk, actions)
+        self._proposal = _proposal_row(theme, actions)
         self._shown: str | None = None
         self._title, self._player = label("", "title", wrap=True), label("", "caption", wrap=True)
         self._chips = ChipRow(theme)
@@ -71,7 +80,14 @@ class Slip(QWidget):
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(8)
         layout.addLayout(top)
-        for part in (self._chips, self._waiting, self._outcome, self._warning):
+        for part in (
+            self.offers,
+            self._chips,
+            self._proposal,
+            self._waiting,
+            self._outcome,
+            self._warning,
+        ):
             layout.addWidget(part)
         layout.addWidget(self._marks)
         layout.addStretch(1)
@@ -84,6 +100,8 @@ class Slip(QWidget):
         if snapshot is None:
             return
         self._show_lesson()
+        self.offers.refresh()
+        self._proposal.setVisible(shot is not None and bool(shot.record.proposed))
         self.note.setEnabled(shot is not None)
         if shot is None:
             self._title.setText("No shot in hand")
@@ -123,6 +141,18 @@ class Slip(QWidget):
         shot = self._desk.shot
         if shot is not None and shot.key == self._shown:
             self._desk.set_note(self.note.text().strip())
+
+
+def _proposal_row(theme: Theme, actions: ActionBook) -> QWidget:
+    """What is dashed is only proposed: the keys that accept it."""
+    row = QWidget()
+    layout = QHBoxLayout(row)
+    layout.setContentsMargins(0, 0, 0, 0)
+    layout.addWidget(label("Dashed: proposed, not counted yet", "caption"))
+    layout.addStretch(1)
+    for name in ("accept", "accept_rack"):
+        layout.addWidget(KeyButton(theme, actions[name], actions.spec(name).hint))
+    return row
 
 
 def _marks(strike: float | None, rest: float | None) -> str:

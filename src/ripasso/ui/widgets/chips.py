@@ -28,7 +28,9 @@ class ChipRow(QWidget):
         """Show these chips."""
         if tuple(chips) != self._chips:
             self._chips = tuple(chips)
-            self.setAccessibleDescription(", ".join(chip.text for chip in chips))
+            self.setAccessibleDescription(
+                ", ".join(f"{chip.text}, proposed" if chip.proposed else chip.text for chip in chips)
+            )
             self.setMinimumHeight(self._height(max(1, self.width())))
             self.update()
 
@@ -70,8 +72,10 @@ class ChipRow(QWidget):
         for chip, box in self._places(self.width()):
             plain = chip.tone == "plain"
             role = "ink" if plain else chip.tone
-            painter.setBrush(theme.colour(role))
-            painter.setPen(QPen(theme.colour(role), 1))
+            # A proposal is an outline only: nobody has said it yet.
+            painter.setBrush(theme.colour("raised" if chip.proposed else role))
+            style = Qt.PenStyle.DashLine if chip.proposed else Qt.PenStyle.SolidLine
+            painter.setPen(QPen(theme.colour(role), 1, style))
             painter.drawRoundedRect(box, box.height() / 2, box.height() / 2)
-            painter.setPen(theme.colour("on_accent"))
+            painter.setPen(theme.colour(role if chip.proposed else "on_accent"))
             painter.drawText(box, Qt.AlignmentFlag.AlignCenter, chip.text)

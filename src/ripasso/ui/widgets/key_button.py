@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QRectF, QSize, Qt
+from PyQt6.QtCore import QEvent, QRectF, QSize, Qt
 from PyQt6.QtGui import QAction, QFontMetrics, QKeyEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QAbstractButton, QSizePolicy
 
 from ripasso.ui.theme import CAPTION_PX, Theme
+from ripasso.ui.widgets.own_keys import claims_return
 
 
 class KeyButton(QAbstractButton):
@@ -19,6 +20,7 @@ class KeyButton(QAbstractButton):
         super().__init__()
         self._theme, self._hint, self._tone = theme, hint, tone
         self._action = action
+        self._proposed = False
         self.setText(action.text())
         self.setToolTip(action.toolTip())
         self.setAccessibleName(f"{action.text()}, key {hint}" if hint else action.text())
@@ -39,10 +41,19 @@ class KeyButton(QAbstractButton):
             self._tone = tone
             self.update()
 
+    def set_proposed(self, proposed: bool) -> None:
+        """Show, dashed, that the program proposes this."""
+        if proposed != self._proposed:
+            self._proposed = proposed
+            self.update()
+
     def set_chosen(self, chosen: bool) -> None:
         """Show that this is said of the shot."""
         if chosen != self.isChecked():
             self.setChecked(chosen)
+
+    def event(self, event: QEvent | None) -> bool:
+        return claims_return(event) or super().event(event)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event is not None and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
@@ -70,7 +81,9 @@ class KeyButton(QAbstractButton):
         if not chosen and self.underMouse() and self.isEnabled():
             fill = "accent_soft"
         painter.setBrush(theme.colour(fill))
-        painter.setPen(QPen(theme.colour(self._tone if chosen else "line"), 1))
+        dashed = self._proposed and not chosen
+        style = Qt.PenStyle.DashLine if dashed else Qt.PenStyle.SolidLine
+        painter.setPen(QPen(theme.colour(self._tone if chosen or dashed else "line"), 1, style))
         painter.drawRoundedRect(box, 4, 4)
         if self.hasFocus():
             painter.setBrush(Qt.BrushStyle.NoBrush)

@@ -14,7 +14,7 @@ from ripasso.core.table import pocket_centres
 from ripasso.drawing import Drawing, TableScene, table_drawing
 from ripasso.ui.painting import Fit, paint_drawing
 from ripasso.ui.theme import CAPTION_PX, Theme
-from ripasso.ui.widgets.arrow_keys import arrow_step, claims_arrow
+from ripasso.ui.widgets.own_keys import arrow_step, claims_arrow
 
 READABLE_PX = 8.5  # the radius at which a ball's number can be read
 REACH_M = 0.07  # how near a click must come to a ball or a pocket

@@ -1,4 +1,4 @@
-"""Arrow keys for a painted thing that has the focus: there they walk it instead of what they do elsewhere."""
+"""Keys for the thing that has the focus: there they act on it instead of doing what they do elsewhere."""
 
 from __future__ import annotations
 
@@ -12,6 +12,15 @@ def claims_arrow(event: QEvent | None) -> bool:
     """Accept the offer of an arrow key before a shortcut takes it; True when that was done."""
     offered = isinstance(event, QKeyEvent) and event.type() == QEvent.Type.ShortcutOverride
     if offered and isinstance(event, QKeyEvent) and event.key() in STEPS:
+        event.accept()
+        return True
+    return False
+
+
+def claims_return(event: QEvent | None) -> bool:
+    """Accept the offer of Return before a shortcut takes it; True when that was done."""
+    offered = isinstance(event, QKeyEvent) and event.type() == QEvent.Type.ShortcutOverride
+    if offered and isinstance(event, QKeyEvent) and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
         event.accept()
         return True
     return False
