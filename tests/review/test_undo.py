@@ -5,7 +5,7 @@ import random
 import unittest
 from typing import ClassVar
 
-from ripasso.review import edits
+from ripasso.review import edits, film_parts
 from ripasso.review.document import Document, ReadOnly
 from ripasso.review.edits import REMOVE
 from ripasso.review.model import dump
@@ -79,6 +79,19 @@ class RandomEdits:
             racks=[rack_of(played("b", "2")), rack_of(played("a"))], note=str(self.random.random())
         )
         return edits.replace_session(snapshot, other)
+
+    def say_stretch(self, snapshot):
+        start = self.random.randint(0, 50)
+        shot = self._shot(snapshot)
+        saying = self.random.choice([s for s in film_parts.SAYINGS if shot or not s.shows])
+        stretch = ("f", float(start), start + self.random.random())
+        return film_parts.say_stretch(snapshot, stretch, saying, shot.key if shot else None)
+
+    def forget_stretch(self, snapshot):
+        lines = film_parts.stretches(snapshot, "f")
+        if not lines:
+            return film_parts.say_stretch(snapshot, ("f", 1.0, 2.0), film_parts.SAYINGS[4], None)
+        return film_parts.forget_stretch(snapshot, self.random.choice(lines))
 
     def remove_session(self, snapshot):
         return edits.remove_session(snapshot)

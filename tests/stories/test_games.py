@@ -144,7 +144,7 @@ class NewSessions(WindowCase):
 
         dialog = NewSessionDialog(self.workspace.settings)
         self.addCleanup(destroy, dialog)
-        dialog._players[0].setText("Ada")
+        dialog.players.first.setText("Ada")
         shown = {}
         for game in ("nine_ball", "straight_pool", "snooker"):
             dialog._game.setCurrentIndex(dialog._game.findData(game))

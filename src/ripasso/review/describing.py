@@ -193,6 +193,10 @@ def rack_words(session: Session, score: RackScore | None) -> str:
             return sentence(word(score.ended_by))
         what = rack_word(session.game)
         return f"{player_name(session, score.winner)} won the {what}: {word(score.ended_by)}"
+    last = score.shots[-1] if score.shots else None
+    if last is not None and "no_facts" in last.warnings and last.outcome is not None:
+        # What came of the last stroke is not said yet, so it is still the one in question.
+        return f"{player_name(session, last.player)} at the table, on: {on_words(last.balls_on)}"
     who = " or ".join(player_name(session, player) for player in score.next_players)
     return f"{who} to play, on: {on_words(score.balls_on)}" if score.balls_on else f"{who} to play"
 

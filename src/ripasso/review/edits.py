@@ -16,7 +16,7 @@ from pydantic import ValidationError
 from ripasso.review.command import RECORDS, Change, Command, Entry, Table, joined
 from ripasso.review.model import Rack, Record, Session, Shot, dump
 from ripasso.review.proposals import still_proposed
-from ripasso.review.renumbering import moved_shots
+from ripasso.review.renumbering import moved_parts, moved_shots
 from ripasso.review.snapshot import Snapshot
 
 Path = tuple[str | int, ...]
@@ -204,6 +204,8 @@ def remove_rack(snapshot: Snapshot, key: str) -> Command:
         after = Entry(row.record.model_copy(update={"number": position + 1}), before.parent, position)
         if after != before:
             changes.append(Change("rack", row.key, before, after))
+    moves: dict[int, int | None] = {row.record.number: place + 1 for place, row in enumerate(rest)}
+    changes += moved_parts(snapshot, {**moves, rack.record.number: None})
     return Command(f"Take away rack {rack.record.number}", snapshot.key, tuple(changes))
 
 

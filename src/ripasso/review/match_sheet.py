@@ -4,11 +4,15 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from ripasso.core.measures.ledger import MatchCourse, Stamp, match_course
+from ripasso.core.measures.ledger import MatchCourse, RackLine, Stamp, match_course
 from ripasso.review.describing import player_name
+from ripasso.review.film_parts import live_film
 from ripasso.review.model import Session, Shot
 from ripasso.review.snapshot import Snapshot
 from ripasso.review.vocabulary import count, rack_word, sentence, word
+
+#: Said wherever film is missing, since no time and no run is counted across it.
+CUT_WORDS = "film missing"
 
 
 @dataclass(frozen=True)
@@ -43,7 +47,7 @@ def match_sheet(snapshot: Snapshot) -> MatchSheet | None:
     }
     breakers = [r.breaker or (r.shots[0].player if r.shots else None) for r in session.racks or ()]
     shown = [not rack.not_shown for rack in session.racks or ()]
-    course = match_course(score, stamps, breakers, shown)
+    course = match_course(score, stamps, breakers, shown, live_film(session))
     what = sentence(rack_word(session.game))
     return MatchSheet(
         summary=_summary(session, course),
@@ -107,19 +111,26 @@ def _rack_lines(snapshot: Snapshot, course: MatchCourse) -> tuple[SheetLine, ...
             if best
             else ""
         )
-        how = word(line.run) if line.run else word(line.ended_by or "")
         cells = (
             str(line.number),
             score,
             player_name(session, line.breaker) if line.breaker else "",
             player_name(session, line.winner) if line.winner else "",
-            how if line.shown else "not shown",
+            _how(line),
             told,
             str(line.shots),
             duration(line.seconds),
         )
         lines.append(SheetLine(cells, row.shots[0].key if row.shots else None))
     return tuple(lines)
+
+
+def _how(line: RackLine) -> str:
+    """How a rack was won, and whether something of it is missing."""
+    if not line.shown:
+        return "not shown"
+    how = word(line.run) if line.run else word(line.ended_by or "")
+    return ", ".join(part for part in (how, CUT_WORDS if line.cut else "") if part)
 
 
 def _visit_lines(snapshot: Snapshot, course: MatchCourse) -> tuple[SheetLine, ...]:
@@ -132,7 +143,7 @@ def _visit_lines(snapshot: Snapshot, course: MatchCourse) -> tuple[SheetLine, ..
             str(visit.rack),
             player_name(session, visit.player),
             word(f"began_{line.began}"),
-            word(visit.ended_by),
+            f"{word(visit.ended_by)}, {CUT_WORDS}" if line.cut else word(visit.ended_by),
             str(_amount(session, visit.balls, visit.points)),
             str(line.strokes),
             duration(line.seconds),

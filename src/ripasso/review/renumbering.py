@@ -1,4 +1,7 @@
-"""Shots that change their number take the references to them along (causes, changes of plan, root shots)."""
+"""Shots and racks that change their number take the references to them along.
+
+References are causes, changes of plan, root shots, and what a part of the film shows.
+"""
 
 from __future__ import annotations
 
@@ -6,7 +9,7 @@ from collections.abc import Mapping, Sequence
 from typing import Any
 
 from ripasso.review.command import Change, Entry
-from ripasso.review.model import Rack, Shot, dump
+from ripasso.review.model import FilmPart, Rack, Shot, dump
 from ripasso.review.snapshot import RackRow, Snapshot
 
 Moves = Mapping[int, int | None]  # old number to new; None: that shot is gone
@@ -30,7 +33,39 @@ def moved_shots(snapshot: Snapshot, rack: RackRow, order: Sequence[str | None]) 
     moved_rack = Entry(_moved_rack(rack.record, moves), before.parent, before.position)
     if moved_rack != before:
         changes.append(Change("rack", rack.key, before, moved_rack))
-    return tuple(changes)
+    number = rack.record.number
+    return (*changes, *moved_parts(snapshot, {number: number}, {number: moves}))
+
+
+def moved_parts(
+    snapshot: Snapshot, racks: Moves, shots: Mapping[int, Moves] | None = None
+) -> tuple[Change, ...]:
+    """The change that lets the parts of the film follow the racks and shots they show.
+
+    `racks` maps old numbers of racks to new ones, `shots` the shots' of a rack. A part whose rack is gone
+    shows nothing that is known any more.
+    """
+    parts = [dump(part) for part in snapshot.head.film_parts or ()]
+    for part in parts:
+        shown = part.get("shows")
+        if not isinstance(shown, dict) or shown.get("rack") not in racks:
+            continue
+        for key in ("from_shot", "to_shot"):
+            _follow(shown, key, (shots or {}).get(shown["rack"], {}))
+        if any(shown.get(key, 0) is None for key in ("from_shot", "to_shot")):
+            shown.pop("from_shot", None)
+            shown.pop("to_shot", None)
+        new = racks[shown["rack"]]
+        if new is None:
+            del part["shows"]
+        else:
+            shown["rack"] = new
+    before = snapshot.entry("session", snapshot.key)
+    listed = tuple(FilmPart.model_validate(part, strict=False) for part in parts)
+    if listed == (snapshot.head.film_parts or ()):
+        return ()
+    after = Entry(before.record.model_copy(update={"film_parts": listed}), before.parent, before.position)
+    return (Change("session", snapshot.key, before, after),)
 
 
 def _moved_shot(shot: Shot, number: int, moves: Moves) -> Shot:

@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from itertools import pairwise
 from typing import Literal
 
 from ripasso.core.rules import ShotScore
 from ripasso.review.describing import meant_label
 from ripasso.review.figures import POT_INTENTS, meant_ball_down, recorded_errors
+from ripasso.review.film_parts import live_film
 from ripasso.review.model import Shot
 from ripasso.review.proposals import is_proposed
 from ripasso.review.snapshot import RackRow, Snapshot
@@ -47,6 +49,8 @@ class Ribbon:
 
     tokens: tuple[Token, ...]
     bands: tuple[Band, ...]
+    #: Places of tokens behind which film is missing: there may be shots that nobody saw.
+    gaps: tuple[int, ...] = ()
 
 
 def ribbon_of(snapshot: Snapshot, rack: RackRow) -> Ribbon:
@@ -64,7 +68,20 @@ def ribbon_of(snapshot: Snapshot, rack: RackRow) -> Ribbon:
         else:
             bands.append(Band(place, place, token.player))
         before = visit
-    return Ribbon(tokens, tuple(bands))
+    return Ribbon(tokens, tuple(bands), _gaps(snapshot, rack))
+
+
+def _gaps(snapshot: Snapshot, rack: RackRow) -> tuple[int, ...]:
+    """Between which shots film is missing."""
+    film = live_film(snapshot.head)
+    places = []
+    for place, (shot, after) in enumerate(pairwise(s.record for s in rack.shots)):
+        start, end = shot.t_strike, after.t_strike
+        if start is None or end is None or shot.recording != after.recording:
+            continue
+        if film.is_cut(shot.recording, float(start), float(end)):
+            places.append(place)
+    return tuple(places)
 
 
 def _token(key: str, shot: Shot, judged: ShotScore | None, game: str | None) -> Token:
@@ -77,7 +94,7 @@ def _token(key: str, shot: Shot, judged: ShotScore | None, game: str | None) -> 
         player=shot.player,
         label=_label(shot, judged, game),
         is_break=shot.intent == "break",
-        outcome=_outcome(shot, judged),
+        outcome=_outcome(shot, judged, game),
         pace=pace if pace in ("long", "short") else "",
         lost=bool(result and result.position == "lost"),
         cause=causes[0] if causes and causes[0] != shot.number else None,
@@ -92,7 +109,7 @@ def _label(shot: Shot, judged: ShotScore | None, game: str | None) -> str:
     return meant_label(shot, judged) or ""
 
 
-def _outcome(shot: Shot, judged: ShotScore | None) -> Outcome:
+def _outcome(shot: Shot, judged: ShotScore | None, game: str | None) -> Outcome:
     if judged and judged.outcome and not judged.outcome.legal:
         return "foul"
     facts = shot.facts
@@ -104,4 +121,6 @@ def _outcome(shot: Shot, judged: ShotScore | None) -> Outcome:
         return "open"
     if shot.intent in POT_INTENTS:
         return "potted" if meant_ball_down(shot, judged) else "missed"
+    if game == "snooker" and shot.intent == "break" and not facts.potted:
+        return "safety"  # nothing is meant to fall on a break-off
     return "potted" if facts.potted else "missed"

@@ -1,7 +1,7 @@
 """The visit ledger and the course of a match: how visits began and ended, who won on whose break.
 
-What needs to know where balls lay (chances, safeties left open) is not here. Nothing is counted across a gap
-in the record: a rack that is not shown ends every streak.
+What needs to know where balls lay (chances, safeties left open) is not here. Nothing is counted across a gap:
+a rack that is not shown ends every streak, and where film is missing no time and no run is claimed.
 """
 
 from __future__ import annotations
@@ -9,6 +9,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
+from ripasso.core.measures.film_time import LiveFilm
 from ripasso.core.rules import MatchScore, RackScore, Visit
 
 #: Balls that make a win in one visit a run-out.
@@ -37,6 +38,8 @@ class VisitLine:
     began: str
     strokes: int
     seconds: float | None
+    #: Film is missing between its first strike and its last rest: there may be more to it.
+    cut: bool = False
 
     @property
     def seconds_per_stroke(self) -> float | None:
@@ -58,6 +61,7 @@ class RackLine:
     best: Visit | None
     run: str | None  # "break_and_run", "run_out" or None
     shown: bool
+    cut: bool = False
 
     @property
     def on_own_break(self) -> bool | None:
@@ -76,12 +80,22 @@ class MatchCourse:
 
 
 def match_course(
-    score: MatchScore, stamps: Mapping[Place, Stamp], breakers: Sequence[str | None], shown: Sequence[bool]
+    score: MatchScore,
+    stamps: Mapping[Place, Stamp],
+    breakers: Sequence[str | None],
+    shown: Sequence[bool],
+    film: LiveFilm | None = None,
 ) -> MatchCourse:
-    """The course of a match from its score and what was marked; one entry a rack in the sequences."""
-    visits = tuple(_visit_line(score, visit, stamps) for visit in score.visits)
+    """The course of a match from its score and what was marked; one entry a rack in the sequences.
+
+    `film` says which seconds of the recordings count (all, where it is not given).
+    """
+    clock = _Clock(stamps, film or LiveFilm())
+    visits = tuple(_visit_line(score, visit, clock) for visit in score.visits)
+    # A visit with a cut in it may have been longer: it is no best one.
+    whole = [line.visit for line in visits if not line.cut]
     racks = tuple(
-        _rack_line(score, rack, breakers[i], shown[i], stamps) for i, rack in enumerate(score.racks)
+        _rack_line(score, rack, breakers[i], shown[i], clock, whole) for i, rack in enumerate(score.racks)
     )
     sides = tuple(score.score)
     return MatchCourse(
@@ -95,9 +109,35 @@ def match_course(
     )
 
 
-def _visit_line(score: MatchScore, visit: Visit, stamps: Mapping[Place, Stamp]) -> VisitLine:
+class _Clock:
+    """When the shots were struck, and how much of the time between them was spent at the table."""
+
+    def __init__(self, stamps: Mapping[Place, Stamp], film: LiveFilm) -> None:
+        self._stamps, self._film = stamps, film
+
+    def stamp(self, place: Place) -> Stamp:
+        """What was marked of a shot."""
+        return self._stamps.get(place, Stamp())
+
+    def span(self, places: Sequence[Place]) -> tuple[float | None, bool]:
+        """Live seconds from the first strike to the last rest, and whether film is missing between.
+
+        None when a mark is missing, on two recordings, and across a cut.
+        """
+        if not places:
+            return None, False
+        first, last = self.stamp(places[0]), self.stamp(places[-1])
+        end = last.rest_s if last.rest_s is not None else last.strike_s
+        if first.strike_s is None or end is None or first.recording != last.recording or end < first.strike_s:
+            return None, False
+        cut = self._film.is_cut(first.recording, first.strike_s, end)
+        return self._film.seconds(first.recording, first.strike_s, end), cut
+
+
+def _visit_line(score: MatchScore, visit: Visit, clock: _Clock) -> VisitLine:
     places = _places(score, visit)
-    return VisitLine(visit, _began(score, visit, stamps), len(places), _span(stamps, places))
+    seconds, cut = clock.span(places)
+    return VisitLine(visit, _began(score, visit, clock), len(places), seconds, cut)
 
 
 def _places(score: MatchScore, visit: Visit) -> list[Place]:
@@ -110,9 +150,9 @@ def _places(score: MatchScore, visit: Visit) -> list[Place]:
     return found
 
 
-def _began(score: MatchScore, visit: Visit, stamps: Mapping[Place, Stamp]) -> str:
+def _began(score: MatchScore, visit: Visit, clock: _Clock) -> str:
     """What gave the player the table: the break, or the end of the visit before."""
-    stamp = stamps.get((visit.rack, visit.first_shot), Stamp())
+    stamp = clock.stamp((visit.rack, visit.first_shot))
     if stamp.free_ball:
         return "free_ball"
     if stamp.replaced:
@@ -127,25 +167,19 @@ def _began(score: MatchScore, visit: Visit, stamps: Mapping[Place, Stamp]) -> st
     return before.visit_end or "out_of_turn"
 
 
-def _span(stamps: Mapping[Place, Stamp], places: Sequence[Place]) -> float | None:
-    """Seconds from the first strike to the last rest, on one recording; None when a mark is missing."""
-    if not places:
-        return None
-    first, last = stamps.get(places[0], Stamp()), stamps.get(places[-1], Stamp())
-    end = last.rest_s if last.rest_s is not None else last.strike_s
-    if first.strike_s is None or end is None or first.recording != last.recording or end < first.strike_s:
-        return None
-    return end - first.strike_s
-
-
 def _rack_line(
-    score: MatchScore, rack: RackScore, breaker: str | None, shown: bool, stamps: Mapping[Place, Stamp]
+    score: MatchScore,
+    rack: RackScore,
+    breaker: str | None,
+    shown: bool,
+    clock: _Clock,
+    whole: Sequence[Visit],
 ) -> RackLine:
     number = rack.number
-    own = [v for v in score.visits if v.rack <= number <= v.last_rack]
+    own = [v for v in whole if v.rack <= number <= v.last_rack]
     best = max(own, key=lambda v: (v.points, v.balls), default=None)
     after = score.score_before[number] if number < len(score.score_before) else score.score
-    places = [(number, i + 1) for i in range(len(rack.shots))]
+    seconds, cut = clock.span([(number, i + 1) for i in range(len(rack.shots))])
     return RackLine(
         number=number,
         breaker=breaker,
@@ -153,19 +187,20 @@ def _rack_line(
         ended_by=rack.ended_by,
         after=dict(after),
         shots=len(rack.shots),
-        seconds=_span(stamps, places),
+        seconds=seconds,
         best=best if best is not None and (best.points or best.balls) else None,
-        run=_run(rack, own, stamps),
+        run=None if cut else _run(rack, own, clock),
         shown=shown,
+        cut=cut,
     )
 
 
-def _run(rack: RackScore, visits: Sequence[Visit], stamps: Mapping[Place, Stamp]) -> str | None:
+def _run(rack: RackScore, visits: Sequence[Visit], clock: _Clock) -> str | None:
     """Whether the rack was won in one visit: the one that began with its break, or a later one."""
     winning = next((v for v in visits if v.ended_by == "rack_won" and v.last_rack == rack.number), None)
     if winning is None or rack.ended_by == "conceded":
         return None
-    first = stamps.get((rack.number, 1), Stamp())
+    first = clock.stamp((rack.number, 1))
     if winning.rack == rack.number and winning.first_shot == 1 and first.intent == "break":
         return "break_and_run"
     return "run_out" if winning.balls >= RUN_OUT_BALLS else None

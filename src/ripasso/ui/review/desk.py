@@ -12,6 +12,7 @@ from ripasso.review.break_sheet import SheetField, next_value
 from ripasso.review.command import Command
 from ripasso.review.document import Changed, Document, ReadOnly
 from ripasso.review.edits import REMOVE, Path, RefusedEdit, add_gap, remove_shot, set_values, several
+from ripasso.review.film_parts import Saying, StretchLine, forget_stretch, part_at, say_stretch
 from ripasso.review.implied import imply_from_player, renew, withdraw
 from ripasso.review.marking import Moment, NothingToMark, mark_rest, mark_strike
 from ripasso.review.proposals import settled
@@ -151,6 +152,10 @@ class ReviewDesk(Selection):
         command, shot = mark_strike(snapshot, at, self._shot)
         if self._run(command):
             self._choose(shot)
+            kind = part_at(snapshot.head, at.recording, at.t)
+            if kind is not None:
+                text = f"Said of this part of the film: {word('part_' + kind)}. Is this strike a new one?"
+                self._say(text, "unsure")
 
     def rest(self, at: Moment) -> None:
         """Mark all balls at rest for the last shot struck before."""
@@ -177,6 +182,25 @@ class ReviewDesk(Selection):
         snapshot = self.snapshot
         if snapshot is not None and self._run(add_gap(snapshot, score)):
             self._say("The next strike begins the rack the film goes on with.", "plain")
+
+    def say_stretch(self, stretch: tuple[str, float, float], saying: Saying) -> None:
+        """Say what a stretch (recording, from, to in seconds) of the film shows."""
+        snapshot = self.snapshot
+        if snapshot is None:
+            return
+        try:
+            command = say_stretch(snapshot, stretch, saying, self._shot)
+        except RefusedEdit as error:
+            self._say(str(error), "plain")
+            return
+        if self._run(command):
+            self._say(f"Said of this stretch: {word(saying.name)}.", "good")
+
+    def forget_stretch(self, line: StretchLine) -> None:
+        """Take back what was said of a stretch."""
+        snapshot = self.snapshot
+        if snapshot is not None:
+            self._run(forget_stretch(snapshot, line))
 
     def delete_shot(self) -> None:
         """Take the shot in hand away; the one before is taken in hand."""

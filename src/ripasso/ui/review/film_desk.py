@@ -11,6 +11,7 @@ from ripasso.review.edits import set_values
 from ripasso.review.marking import Moment, strike_of
 from ripasso.review.model import Recording, dump
 from ripasso.review.snapshot import Snapshot
+from ripasso.review.vocabulary import clock
 from ripasso.ui.review.desk import ReviewDesk
 from ripasso.ui.review.film_player import FilmPlayer
 
@@ -27,6 +28,7 @@ class FilmDesk:
         self._document, self._desk, self._player, self._say = document, desk, player, say
         self._opened: tuple[str, str] | None = None
         self._clock_start: float | None = None
+        self._stretch: Moment | None = None
 
     @property
     def recording(self) -> Recording | None:
@@ -48,7 +50,7 @@ class FilmDesk:
     def put_away(self) -> None:
         """Close the film and forget the clock, as when another session is taken in hand."""
         self._player.close()
-        self._opened, self._clock_start = None, None
+        self._opened, self._clock_start, self._stretch = None, None, None
 
     def follow(self) -> bool:
         """Open the film that belongs to the shot in hand; True when it is a new one."""
@@ -97,6 +99,35 @@ class FilmDesk:
             last = max((float(s.t_rest or s.t_strike or 0) for s in marked), default=-1.0)
             self._clock_start = now - (last + 1.0)
         return Moment(CLOCK, round(now - self._clock_start, 3))
+
+    @property
+    def stretch(self) -> Moment | None:
+        """Where a stretch of the film was begun that has no end yet."""
+        recording = self.recording
+        begun = self._stretch
+        return begun if begun and recording and begun.recording == recording.id else None
+
+    def begin_stretch(self) -> None:
+        """A replay, a pause or a cut begins at the frame on screen."""
+        if not self.has_film:
+            self._say("There is no film here of which to say something.", "plain")
+            return
+        self._stretch = self.moment()
+        if self._stretch is not None:
+            self._say(
+                f"A stretch begins at {clock(self._stretch.t)}; ⇧O ends it and says what it is.", "plain"
+            )
+
+    def end_stretch(self) -> tuple[Moment | None, Moment] | None:
+        """Where the stretch began (None: it was not begun) and now; None without a film."""
+        if not self.has_film:
+            self._say("There is no film here of which to say something.", "plain")
+            return None
+        now = self.moment()
+        if now is None:
+            return None
+        begun, self._stretch = self.stretch, None
+        return begun, now
 
     def to_mark(self, *, rest: bool) -> None:
         """Show the strike of the shot in hand, or its end."""

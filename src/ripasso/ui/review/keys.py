@@ -104,6 +104,8 @@ COMMAND_ACTIONS: tuple[ActionSpec, ...] = (
     _do("next_unjudged", "next unjudged shot", "Rack", "Shift+N"),
     _do("break_sheet", "break sheet", "Rack", "Shift+E", tip="what is said of the break, a digit a line"),
     _do("gap", "racks not shown", "Rack", "Shift+K", tip="the film leaves racks out; state the score"),
+    _do("stretch_from", "stretch from here", "Film", "Shift+I", tip="a replay, pause or cut begins here"),
+    _do("stretch_to", "stretch to here", "Film", "Shift+O", tip="it ends here: say what it was, or see all"),
     _do("turn", "turn the table", "View", "Shift+T", tip="see the table from the side or from the head end"),
     _do("match", "match page", "View", "F8", tip="the course of the match and its visits, and back"),
     _do("film_large", "film large", "View", "F9", tip="let the film fill the space, and back"),

@@ -21,6 +21,7 @@ from ripasso.ui.review.keys import ACTIONS, BALL_ACTIONS, POCKET_KEYS, TAG_ACTIO
 from ripasso.ui.review.match_page import MatchPage
 from ripasso.ui.review.score_line import ScoreLine
 from ripasso.ui.review.shots_view import ShotsView
+from ripasso.ui.review.stretch_dialog import StretchDialog
 from ripasso.ui.widgets.basics import label
 from ripasso.ui.workspace import Workspace
 
@@ -113,6 +114,8 @@ class ReviewPage(QWidget):
             "match": self._toggle_match,
             "gap": self._gap,
             "break_sheet": self._break_sheet,
+            "stretch_from": self._begin_stretch,
+            "stretch_to": self._end_stretch,
             "film_large": partial(self._enlarge, "film"),
             "table_large": partial(self._enlarge, "table"),
         }
@@ -149,6 +152,8 @@ class ReviewPage(QWidget):
         self._follow_film()
         self.score_line.refresh()
         self.shots.refresh(snapshot, self.film_desk.recording)
+        begun = self.film_desk.stretch
+        self.transport.strip.show_begun(begun.t if begun else None)
         if self._views.currentIndex() == MATCH:
             self.match_page.refresh(snapshot)
 
@@ -218,6 +223,19 @@ class ReviewPage(QWidget):
         dialog = GapDialog(snapshot, self)
         if dialog.exec():
             self.desk.gap(dialog.score())
+
+    def _begin_stretch(self) -> None:
+        self.film_desk.begin_stretch()
+        self.refresh()
+
+    def _end_stretch(self) -> None:
+        ends = self.film_desk.end_stretch()
+        if ends is not None:
+            begun, now = ends
+            start_s = begun.t if begun else None
+            dialog = StretchDialog(self._workspace.theme, self.desk, now.recording, start_s, now.t, self)
+            dialog.exec()
+            self.refresh()
 
     def _note(self) -> None:
         if self.desk.shot is not None:

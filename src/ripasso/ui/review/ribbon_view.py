@@ -79,7 +79,20 @@ class RibbonView(QWidget):
             half = self._step() * 0.36
             y = self._px(BAND_Y)
             painter.drawLine(QPointF(self._x(band.first) - half, y), QPointF(self._x(band.last) + half, y))
+        for place in self._ribbon.gaps:
+            self._paint_gap(painter, place)
         self._paint_causes(painter)
+
+    def _paint_gap(self, painter: QPainter, place: int) -> None:
+        """A torn edge between two shots: film is missing there."""
+        x, top, bottom = self._x(place) + self._step() / 2, self._px(8), self._px(BAND_Y + 4)
+        torn, steps = QPainterPath(QPointF(x, top)), 9
+        for step in range(1, steps + 1):
+            side = self._px(2.5) if step % 2 else -self._px(2.5)
+            torn.lineTo(QPointF(x + side, top + (bottom - top) * step / steps))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.setPen(QPen(self._theme.colour("bad"), 1.4))
+        painter.drawPath(torn)
 
     def _paint_token(self, painter: QPainter, place: int, token: Token) -> None:
         theme, x = self._theme, self._x(place)
@@ -194,5 +207,6 @@ class RibbonView(QWidget):
         return ", ".join(
             f"{t.number} {t.label} {word(t.outcome) if t.outcome != 'open' else 'not said'}"
             + (" (proposed)" if t.proposed else "")
-            for t in self._ribbon.tokens
+            + (", film missing" if place in self._ribbon.gaps else "")
+            for place, t in enumerate(self._ribbon.tokens)
         )

@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 from ripasso.core.table import starting_layout, table_spec
 from ripasso.drawing import TableScene
 from ripasso.review.describing import rack_story
+from ripasso.review.film_parts import stretches
 from ripasso.review.model import Recording
 from ripasso.review.ribbon import ribbon_of
 from ripasso.review.snapshot import Snapshot
@@ -187,3 +188,5 @@ class ShotsView(QWidget):
             if recording and s.record.recording == recording.id and s.record.t_strike is not None
         )
         self.transport.strip.show_blocks(blocks, shot.key if shot else None)
+        parts = stretches(snapshot, recording.id) if recording else ()
+        self.transport.strip.show_parts(parts)

@@ -5,14 +5,23 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from PyQt6.QtCore import QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtGui import QBrush, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QSizePolicy, QWidget
 
+from ripasso.review.film_parts import StretchLine, line_words
 from ripasso.review.vocabulary import clock
 from ripasso.ui.actions import ActionBook
 from ripasso.ui.review.film_player import SPEEDS
 from ripasso.ui.theme import CAPTION_PX, Theme
 from ripasso.ui.widgets.basics import label
+
+TIP = "Click or drag to go to a place of the film"
+#: How a stretch that is not live is hatched.
+HATCHES = {
+    "replay": Qt.BrushStyle.BDiagPattern,
+    "slow": Qt.BrushStyle.Dense6Pattern,
+    "paused": Qt.BrushStyle.DiagCrossPattern,
+}
 
 
 @dataclass(frozen=True)
@@ -36,9 +45,12 @@ class FilmStrip(QWidget):
         self._time_s = 0.0
         self._blocks: tuple[Block, ...] = ()
         self._selected: str | None = None
+        self._parts: tuple[StretchLine, ...] = ()
+        self._begun_s: float | None = None
+        self.setMouseTracking(True)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setAccessibleName("Shots on the film")
-        self.setToolTip("Click or drag to go to a place of the film")
+        self.setToolTip(TIP)
 
     def show_film(self, duration_s: float) -> None:
         """The length of the film, 0 for none."""
@@ -53,8 +65,25 @@ class FilmStrip(QWidget):
     def show_blocks(self, blocks: tuple[Block, ...], selected: str | None) -> None:
         """The shots, one of them in hand."""
         self._blocks, self._selected = blocks, selected
-        self.setAccessibleDescription(f"{len(blocks)} shots marked")
+        self._describe()
         self.update()
+
+    def show_parts(self, parts: tuple[StretchLine, ...]) -> None:
+        """Replays, pauses, cuts and further views, as they were said."""
+        if parts != self._parts:
+            self._parts = parts
+            self._describe()
+            self.update()
+
+    def _describe(self) -> None:
+        words = [f"{len(self._blocks)} shots marked", *(line_words(part) for part in self._parts)]
+        self.setAccessibleDescription("; ".join(words))
+
+    def show_begun(self, begun_s: float | None) -> None:
+        """Where a stretch was begun that has no end yet."""
+        if begun_s != self._begun_s:
+            self._begun_s = begun_s
+            self.update()
 
     def sizeHint(self) -> QSize:
         return QSize(300, self._theme.px(26))
@@ -77,15 +106,41 @@ class FilmStrip(QWidget):
             chosen = block.key == self._selected
             painter.setBrush(theme.colour("accent" if chosen else "control"))
             painter.drawRoundedRect(QRectF(left, 4, max(3.0, right - left), height - 8), 2, 2)
+        for part in self._parts:
+            self._paint_part(painter, part)
+        if self._begun_s is not None:
+            start, now = sorted((self._x(self._begun_s), self._x(self._time_s)))
+            painter.setPen(QPen(theme.colour("accent"), 1, Qt.PenStyle.DashLine))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawRect(QRectF(start, 1, max(1.0, now - start), height - 2))
         painter.setPen(QPen(theme.colour("ink"), 2))
         x = self._x(self._time_s)
         painter.drawLine(int(x), 0, int(x), height)
+
+    def _paint_part(self, painter: QPainter, part: StretchLine) -> None:
+        """Not live is hatched, each kind its own way; a cut is a gap between two walls."""
+        theme, height = self._theme, self.height()
+        box = QRectF(self._x(part.start_s), 0, max(2.0, self._x(part.end_s) - self._x(part.start_s)), height)
+        if part.kind == "cut_out":
+            painter.fillRect(box, theme.colour("raised"))
+            painter.setPen(QPen(theme.colour("bad"), 2))
+            painter.drawLine(box.topLeft(), box.bottomLeft())
+            painter.drawLine(box.topRight(), box.bottomRight())
+            return
+        painter.setPen(QPen(theme.colour("ink"), 1))
+        painter.setBrush(QBrush(theme.colour("ink"), HATCHES.get(part.kind, Qt.BrushStyle.NoBrush)))
+        painter.drawRect(box.adjusted(0.5, 0.5, -0.5, -0.5))
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         self._seek(event)
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
-        self._seek(event)
+        if event is not None and event.buttons():
+            self._seek(event)
+        elif event is not None and self.width():
+            time_s = event.position().x() / self.width() * self._duration_s
+            here = [line_words(p) for p in self._parts if p.start_s <= time_s <= p.end_s]
+            self.setToolTip("\n".join(here) or TIP)
 
     def _seek(self, event: QMouseEvent | None) -> None:
         if event is not None and self._duration_s and self.width():

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 import uuid
+from collections.abc import Sequence
 from datetime import date
 from pathlib import Path
 
@@ -28,6 +29,7 @@ from ripasso.core.table import PRESETS
 from ripasso.film import FilmError, build_index, fingerprint
 from ripasso.review.model import FORMAT, VERSION, Recording, Session
 from ripasso.review.vocabulary import sentence, word
+from ripasso.ui.sessions.player_fields import PlayerFields
 from ripasso.ui.settings import Settings
 from ripasso.ui.widgets.basics import label
 
@@ -67,9 +69,14 @@ def recording_of(path: Path) -> Recording:
 
 
 class NewSessionDialog(QDialog):
-    """Asks for a session; `session()` is what was asked for. The last choices are the default."""
+    """Asks for a session; `session()` is what was asked for. The last choices are the default.
 
-    def __init__(self, settings: Settings, parent: QWidget | None = None) -> None:
+    `met` holds the players of earlier sessions, the latest first.
+    """
+
+    def __init__(
+        self, settings: Settings, met: Sequence[tuple[str, ...]] = (), parent: QWidget | None = None
+    ) -> None:
         super().__init__(parent)
         self.setWindowTitle("New session")
         self._settings = settings
@@ -91,18 +98,16 @@ class NewSessionDialog(QDialog):
         self._reds = _choice(("15", "10", "6"), str(settings.get("last_reds")))
         self._level = _choice(LEVELS, settings.get("last_level"))
         self._ghost = QCheckBox("race against the ghost")
-        names = [*settings.get("last_players").split("\n"), "", ""]
-        self._players = (QLineEdit(names[0]), QLineEdit(names[1]))
-        self._players[1].setPlaceholderText("nobody: practice alone")
+        self.players = PlayerFields(met, [*settings.get("last_players").split("\n"), "", ""], self)
         self._film = QLineEdit()
         self._film.setPlaceholderText("none: marks take the clock")
         self._film.editingFinished.connect(self._check_film)
         self._compose()
         self.setMinimumWidth(460)
         self._game.currentIndexChanged.connect(self._follow_game)
-        self._players[1].textChanged.connect(self._follow_game)
+        self.players.other.textChanged.connect(self._follow_game)
         self._follow_game()
-        self._players[0].setFocus()
+        self.players.first.setFocus()
 
     def _compose(self) -> None:
         browse = QPushButton("Browse")
@@ -120,8 +125,8 @@ class NewSessionDialog(QDialog):
             ("Tar&get", self._target),
             ("Red&s", self._reds),
             ("&Order of breaks", self._order),
-            ("&Breaks first", self._players[0]),
-            ("Other &player", self._players[1]),
+            ("&Breaks first", self.players.first),
+            ("Other &player", self.players.other),
             ("G&host", self._ghost),
             ("&Level of play", self._level),
             ("Ta&ble", self._table),
@@ -151,7 +156,7 @@ class NewSessionDialog(QDialog):
     def _follow_game(self) -> None:
         """Show what can be agreed on in the chosen game, and a table that it is played on."""
         game = self._game.currentData()
-        alone = not self._players[1].text().strip()
+        alone = not self.players.names()[1]
         self._form.setRowVisible(self._race, game != "straight_pool")
         self._form.setRowVisible(self._target, game in TARGETS)
         self._form.setRowVisible(self._reds, game == "snooker")
@@ -182,7 +187,7 @@ class NewSessionDialog(QDialog):
 
     def session(self) -> Session:
         """The session as a record, with nothing in it yet."""
-        names = [line.text().strip() for line in self._players]
+        names = self.players.names()
         ghost = not names[1] and self._ghost.isChecked() and self._game.currentData() in GHOST_GAMES
         today = date.today().isoformat()
         title = self._title.text().strip() or " – ".join(n for n in names if n) or "Practice"
@@ -228,9 +233,9 @@ class NewSessionDialog(QDialog):
         return True
 
     def _accept(self) -> None:
-        if not self._players[0].text().strip():
+        if not self.players.names()[0]:
             self._problem.setText("The name of a player is needed: whose shots shall be counted?")
-            self._players[0].setFocus()
+            self.players.first.setFocus()
             return
         if not self._check_film():
             self._film.setFocus()
@@ -242,7 +247,7 @@ class NewSessionDialog(QDialog):
         self._settings.set("last_target", self._target.value())
         self._settings.set("last_reds", int(self._reds.currentData()))
         self._settings.set("last_level", self._level.currentData())
-        self._settings.set("last_players", "\n".join(line.text().strip() for line in self._players))
+        self._settings.set("last_players", "\n".join(self.players.names()))
         self.accept()
 
 

@@ -226,7 +226,8 @@ class SessionsPage(QWidget):
 
     def new_session(self) -> None:
         """Ask for a new session and review it."""
-        dialog = NewSessionDialog(self._workspace.settings, self)
+        met = [line.players for line in self._workspace.library.sessions()]
+        dialog = NewSessionDialog(self._workspace.settings, met, self)
         if dialog.exec():
             session = dialog.session()
             if self._run(add_session(session)):
