@@ -145,6 +145,17 @@ class MissAndFreeBall(unittest.TestCase):  # 3.12, 3.14
         found = frame(shot("a", first_contact=None), both, layout=balls)[1]
         self.assertEqual((found.points["b"], found.counted, found.snooker.next_on), (5, ("blue",), "pink"))
 
+    def test_a_free_ball_needs_a_foul_of_the_other_before_it(self):  # 3.12
+        free = shot("b", "green", call="green", first_contact="green", free_ball=True)
+        after_foul, without = (
+            outcomes("snooker", shot("a", first_contact=None), free),
+            outcomes("snooker", shot("a"), free),
+        )
+        self.assertEqual(after_foul[1].warnings, ())
+        self.assertEqual(without[1].warnings, ("free_ball_not_allowed",))
+        again = outcomes("snooker", shot("b", first_contact=None), free)
+        self.assertEqual(again[1].warnings, ("free_ball_not_allowed",))
+
     def test_another_ball_first_is_a_foul(self):
         free = shot("b", call="brown", first_contact="red1", free_ball=True)
         self.assertEqual(frame(shot("a", first_contact=None), free)[1].fouls, ("wrong_ball_first",))
