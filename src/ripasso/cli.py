@@ -15,7 +15,7 @@ from typing import TYPE_CHECKING, Any, NoReturn
 if TYPE_CHECKING:
     from ripasso.core.rules import MatchScore
 
-COMMANDS = ("score", "stats", "check", "convert", "schema")
+COMMANDS = ("score", "stats", "measure", "check", "convert", "schema")
 DONE, PROBLEMS, UNUSABLE = 0, 1, 2
 
 
@@ -71,6 +71,8 @@ def _command(given: list[str]) -> int:
     stats = command("stats", "The figures of each player.", _stats)
     stats.add_argument("sessions", type=Path, nargs="+")
     stats.add_argument("--player", help="only this player (name or id)")
+    measure = command("measure", "The geometry of each shot, and how far off its position was.", _measure)
+    measure.add_argument("session", type=Path)
     check = command("check", "List every problem of a session file with its place.", _check)
     check.add_argument("session", type=Path)
     convert = command("convert", "Copy a session between a file and a library.", _convert)
@@ -111,6 +113,39 @@ def _score(chosen: argparse.Namespace) -> int:
     else:
         _print_score(report)
     return PROBLEMS if report["problems"] else DONE
+
+
+def _measure(chosen: argparse.Namespace) -> int:
+    from ripasso.review.measuring import measure_report
+
+    report = measure_report(_load(chosen.session))
+    if chosen.json:
+        _print_json(report)
+    else:
+        for shot in report["shots"]:
+            print(_measured_line(shot))
+    return DONE
+
+
+def _measured_line(shot: dict[str, Any]) -> str:
+    """One shot in a line: what was measured of it, or that its layout is missing."""
+    where = f"{shot['rack']}.{shot['number']}"
+    pot, position = shot["geometry"], shot["position"]
+    parts = []
+    if pot is not None:
+        parts.append(f"{pot['ball']} to {pot['pocket']}, cut {abs(pot['cut_deg']):.1f}°")
+        hit = pot["obstacle"] or (f"chance {pot['chance']:.2f}" if pot["chance"] is not None else "")
+        parts.append(hit.replace("_", " "))
+    if shot["best"] is not None and shot["best"]["ball"]:
+        best = shot["best"]
+        parts.append(f"best {best['ball']} to {best['pocket']} {best['chance']:.2f}")
+    if shot["angle_left_deg"] is not None:
+        parts.append(f"left {shot['angle_left_deg']:.0f}° on the next ball")
+    if position is not None and position["distance"] is not None:
+        parts.append(f"{1000 * position['distance']:.0f} mm off")
+    if shot["leave"] is not None:
+        parts.append(f"leaves {shot['leave']:.2f}")
+    return f"{where:>6}  {', '.join(part for part in parts if part) or 'no layout'}"
 
 
 def _print_score(report: dict[str, Any]) -> None:

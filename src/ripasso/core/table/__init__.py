@@ -6,7 +6,7 @@ the head end and looks to the foot end.
 """
 
 from ripasso.core.table.layouts import foot_spot, nine_ball_rack, starting_layout
-from ripasso.core.table.pockets import POCKETS, pocket_centre, pocket_centres
+from ripasso.core.table.pockets import POCKETS, pocket_centre, pocket_centres, pocket_mouth_middle
 from ripasso.core.table.presets import PRESETS, TableSpec, table_spec
 
 __all__ = [
@@ -17,6 +17,7 @@ __all__ = [
     "nine_ball_rack",
     "pocket_centre",
     "pocket_centres",
+    "pocket_mouth_middle",
     "starting_layout",
     "table_spec",
 ]

@@ -30,6 +30,12 @@ def pocket_centres(spec: TableSpec) -> dict[str, tuple[float, float]]:
     return {pocket: pocket_centre(spec, pocket) for pocket in POCKETS}
 
 
+def pocket_mouth_middle(spec: TableSpec, pocket: str) -> tuple[float, float]:
+    """The middle of the mouth line, between the two nose points."""
+    (x0, y0), (x1, y1) = nose_points(spec, pocket)
+    return ((x0 + x1) / 2, (y0 + y1) / 2)
+
+
 def nose_points(spec: TableSpec, pocket: str) -> tuple[tuple[float, float], tuple[float, float]]:
     """The two jaws' nose points of a pocket, metres: mouth/sqrt(2) from a corner, mouth/2 from the middle."""
     end, side = pocket.split("_")
