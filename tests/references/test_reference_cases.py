@@ -1,17 +1,22 @@
 """Cases made by others, where they lie beside the checkout; own tests hold the same rules without them."""
 
+import importlib.util
 import json
 import shutil
 import subprocess
 import sys
 import tempfile
 import unittest
+from collections import Counter
 from pathlib import Path
 
 from ripasso.film import build_index
+from ripasso.review.errors import rack_errors
 from ripasso.review.figures import stats_report
+from ripasso.review.measuring import measure_report, measure_session
 from ripasso.review.model import dump
 from ripasso.review.reading import read_session
+from ripasso.review.scoring import score_of
 
 ROOT = Path(__file__).resolve().parents[2]
 SHARED = ROOT.parent / "shared"
@@ -55,6 +60,55 @@ class ReferenceCases(unittest.TestCase):
                 self.assertEqual(found, item["value"], item["path"])
             compared += 1
         self.assertGreater(compared, 80)
+
+    def test_measures(self):
+        """Every expected value of `ripasso measure`, compared by the cases' own runner."""
+        runner = _runner("compare_measures")
+        values = 0
+        for path in sorted((REFERENCE / "measures").glob("*.measure.expected.json")):
+            expected = json.loads(path.read_text())
+            session = read_session((path.parent / expected["session"]).read_bytes())
+            found = measure_report(session)
+            wrong = [i for i in expected["items"] if not runner.agrees(i, runner.look(found, i["path"]))]
+            self.assertEqual(wrong, [], path.name)
+            values += len(expected["items"])
+        self.assertGreater(values, 5000)
+
+    def test_errors_of_both_schools_and_their_suggested_causes(self):
+        compared = 0
+        for path in sorted((REFERENCE / "measures").glob("session_*.stats.expected.json")):
+            expected = json.loads(path.read_text())
+            session = read_session((path.parent / expected["session"]).read_bytes())
+            found, counts = _errors_found(session)
+            for item in expected["items"]:
+                player, _, rest = item["path"].removeprefix("players/").partition("/errors/list/")
+                if rest == "#":
+                    self.assertEqual(counts[player], item["value"], item["path"])
+                elif rest.startswith("["):
+                    where, field = rest.rsplit("/", 1)
+                    self.assertEqual(getattr(found[player + where], field), item["value"], item["path"])
+                    compared += 1
+        self.assertGreater(compared, 200)
+
+
+def _runner(name):
+    spec = importlib.util.spec_from_file_location(name, REFERENCE / f"{name}.py")
+    module = importlib.util.module_from_spec(spec)
+    spec.loader.exec_module(module)
+    return module
+
+
+def _errors_found(session):
+    """Errors by player, rack, shot and kind; and how many each player has."""
+    score, measured = score_of(session), measure_session(session)
+    found, counts = {}, Counter()
+    for place, rack in enumerate(session.racks or ()):
+        errors = rack_errors(rack, score.racks[place], measured[place])
+        for shot, kinds in zip(rack.shots, errors, strict=True):
+            for error in kinds:
+                found[f"{shot.player}[rack={rack.number},number={shot.number},kind={error.kind}]"] = error
+                counts[shot.player] += 1
+    return found, counts
 
 
 def _inside(data, part):

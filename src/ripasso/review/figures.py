@@ -7,6 +7,7 @@ rows; statistics read them and never build records.
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
@@ -57,15 +58,9 @@ def shot_rows(session: Session, keys: Sequence[str] = (), score: MatchScore | No
 
 
 def _row(key: str, session: str, rack: int, person: str, record: Shot, judged: ShotScore | None) -> Row:
-    # A proposal carries the score along, but counts in no figure until it is accepted.
-    shot, is_open = settled(record), is_proposed(record, OUTCOME)
+    shot = settled(record)
     result = shot.result
-    tried = shot.intent in POT_INTENTS and shot.facts is not None and not is_open
-    fouled = _is_foul(shot, None if is_proposed(record, ("facts",)) else judged)
-    fluke = bool(result and result.luck == "fluke")
-    down = tried and meant_ball_down(shot, judged)
-    made = down and not fouled and not fluke
-    failed = tried and (fluke or not down)
+    went = outcome_of(record, judged)
     return (
         key,
         session,
@@ -74,18 +69,42 @@ def _row(key: str, session: str, rack: int, person: str, record: Shot, judged: S
         person,
         judged.visit if judged and judged.visit is not None else -1,
         shot.intent or "",
-        tried,
-        made,
-        failed,
-        fouled,
-        fluke,
+        went.tried,
+        went.made,
+        went.failed,
+        went.fouled,
+        went.fluke,
         (result and result.position) or "",
         (result and result.pace) or "",
         (result and result.side) or "",
         (result and result.angle) or "",
         (shot.decision and shot.decision.verdict) or "",
-        " ".join(_errors(shot, made=made, failed=failed, fouled=fouled)),
+        " ".join(_errors(shot, made=went.made, failed=went.failed, fouled=went.fouled)),
     )
+
+
+@dataclass(frozen=True, slots=True)
+class Went:
+    """How a shot went, as every figure counts it."""
+
+    tried: bool
+    made: bool
+    failed: bool
+    fouled: bool
+    fluke: bool
+
+
+def outcome_of(record: Shot, judged: ShotScore | None) -> Went:
+    """Whether a pot was tried, made, failed, a foul, a fluke.
+
+    A proposal carries the score along, but counts in no figure until it is accepted.
+    """
+    shot, is_open = settled(record), is_proposed(record, OUTCOME)
+    tried = shot.intent in POT_INTENTS and shot.facts is not None and not is_open
+    fouled = _is_foul(shot, None if is_proposed(record, ("facts",)) else judged)
+    fluke = bool(shot.result and shot.result.luck == "fluke")
+    down = tried and meant_ball_down(shot, judged)
+    return Went(tried, down and not fouled and not fluke, tried and (fluke or not down), fouled, fluke)
 
 
 def _is_foul(shot: Shot, judged: ShotScore | None) -> bool:
