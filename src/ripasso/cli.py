@@ -15,7 +15,7 @@ from typing import TYPE_CHECKING, Any, NoReturn
 if TYPE_CHECKING:
     from ripasso.core.rules import MatchScore
 
-COMMANDS = ("score", "stats", "measure", "check", "convert", "schema")
+COMMANDS = ("score", "stats", "measure", "locate", "check", "convert", "schema")
 DONE, PROBLEMS, UNUSABLE = 0, 1, 2
 
 
@@ -73,6 +73,8 @@ def _command(given: list[str]) -> int:
     stats.add_argument("--player", help="only this player (name or id)")
     measure = command("measure", "The geometry of each shot, and how far off its position was.", _measure)
     measure.add_argument("session", type=Path)
+    locate = command("locate", "The camera behind known points, and the table places of pixels.", _locate)
+    locate.add_argument("view", type=Path)
     check = command("check", "List every problem of a session file with its place.", _check)
     check.add_argument("session", type=Path)
     convert = command("convert", "Copy a session between a file and a library.", _convert)
@@ -146,6 +148,42 @@ def _measured_line(shot: dict[str, Any]) -> str:
     if shot["leave"] is not None:
         parts.append(f"leaves {shot['leave']:.2f}")
     return f"{where:>6}  {', '.join(part for part in parts if part) or 'no layout'}"
+
+
+def _locate(chosen: argparse.Namespace) -> int:
+    from ripasso.core.table import table_spec
+    from ripasso.film.camera_fit import ViewError
+    from ripasso.film.locate import locate_report
+
+    view = _load_object(chosen.view)
+    try:
+        report = locate_report(view, table_spec(view.get("table")).ball_radius)
+    except ViewError as error:
+        raise _Unusable(f"{chosen.view.name}: {error}") from error
+    if chosen.json:
+        _print_json(report)
+        return DONE
+    print(f"focal length {report['camera']['focal_px']:.1f} px, residual {report['residual_px']:.2f} px")
+    for place in report["places"]:
+        if place is None:
+            print("not on the table's plane")
+        else:
+            x, y = place["table"]
+            print(f"{x:8.4f} {y:8.4f} m  ± {place['uncertainty_mm']:.1f} mm")
+    return DONE
+
+
+def _load_object(path: Path) -> dict[str, Any]:
+    """A JSON object from a file."""
+    try:
+        value = json.loads(path.read_bytes())
+    except OSError as error:
+        raise _Unusable(f"{path.name} cannot be read: {error.strerror or 'unknown reason'}.") from error
+    except ValueError as error:
+        raise _Unusable(f"{path.name} is not a JSON file.") from error
+    if not isinstance(value, dict):
+        raise _Unusable(f"{path.name} does not hold a JSON object.")
+    return value
 
 
 def _print_score(report: dict[str, Any]) -> None:
