@@ -1,4 +1,4 @@
-"""A view from known points: places come back, the circle says how surely, and a low camera needs the height."""
+"""A view from known points: places come back, the circle says how surely, a low camera needs the height."""
 
 import contextlib
 import io
@@ -141,7 +141,7 @@ class Fitting(unittest.TestCase):
         self.assertGreater(flat, 10 * medians)
 
     def _coverage(self, view, *, draws):
-        """Medians over the draws, mm: of the median error, of its 95th percentile, and of it without height."""
+        """Medians over the draws, mm: of the median error, its 95th percentile, and it without height."""
         true, points, balls, height = view.camera, view.points, view.balls, view.height
         rng = np.random.default_rng(7)
         centres = np.column_stack((balls, np.full(len(balls), height)))

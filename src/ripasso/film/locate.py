@@ -11,7 +11,7 @@ from ripasso.film.camera_fit import ViewError, fit_view
 
 
 def locate_report(view: Mapping[str, Any], default_height: float) -> dict[str, Any]:
-    """The output of `locate --json`; `default_height` (metres) is that of a ball's centre on the view's table.
+    """The output of `locate --json`; `default_height` (metres) is that of a ball's centre on its table.
 
     Raises `ViewError` with one sentence for a file that is no view, or whose points give no camera.
     """

@@ -5,7 +5,7 @@ head end (0) to the foot end (length), y across (0..width) growing to the left o
 the head end and looks to the foot end.
 """
 
-from ripasso.core.table.layouts import foot_spot, nine_ball_rack, starting_layout
+from ripasso.core.table.layouts import foot_spot, nine_ball_rack, snooker_spots, starting_layout
 from ripasso.core.table.pockets import POCKETS, pocket_centre, pocket_centres, pocket_mouth_middle
 from ripasso.core.table.presets import PRESETS, TableSpec, table_spec
 
@@ -18,6 +18,7 @@ __all__ = [
     "pocket_centre",
     "pocket_centres",
     "pocket_mouth_middle",
+    "snooker_spots",
     "starting_layout",
     "table_spec",
 ]
