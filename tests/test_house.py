@@ -13,7 +13,7 @@ SOURCE = ROOT / "src" / "ripasso"
 #: From the ground floor up; a room may use those before it.
 ROOMS = ("core", "review", "film", "store", "drawing", "demo", "ui", "cli")
 #: Within the core, likewise.
-CORE_ROOMS = ("table", "rules", "measures")
+CORE_ROOMS = ("table", "geometry", "rules", "measures")
 #: What a room may not use although it stands above.
 APART = {"store": {"film"}, "drawing": {"film", "store", "review"}, "film": {"review"}}
 WITHOUT_QT = ("core", "review", "film", "store", "drawing", "demo")

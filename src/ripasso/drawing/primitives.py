@@ -25,11 +25,12 @@ class Line:
 
 @dataclass(frozen=True, slots=True)
 class Polygon:
-    """A filled area, with an outline when `edge` names a role."""
+    """A filled area, with an outline when `edge` names a role; a soft one lets through what is under it."""
 
     points: tuple[Place, ...]
     fill: str
     edge: str | None = None
+    soft: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -41,6 +42,8 @@ class Circle:
     fill: str | None
     edge: str | None = None
     weight: Weight = "thin"
+    soft: bool = False
+    dashed: bool = False
 
 
 @dataclass(frozen=True, slots=True)

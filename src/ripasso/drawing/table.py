@@ -26,6 +26,12 @@ class TableScene:
     rest: Place | None = None
     note: str = ""
     ball_scale: float = 1.0
+    #: Layers of a shot, under the balls and over them, and what they say in words.
+    under: tuple[Primitive, ...] = ()
+    over: tuple[Primitive, ...] = ()
+    words: str = ""
+    #: The ball that is being placed.
+    held: str | None = None
 
     @property
     def drawn_radius(self) -> float:
@@ -49,11 +55,15 @@ def table_drawing(scene: TableScene) -> Drawing:
         *_marks(spec),
         *_pockets(spec, scene.pocket),
     ]
+    primitives += scene.under
     if scene.rest is not None:
         primitives += _rest(scene, scene.rest)
     radius = scene.drawn_radius
     for name, place in scene.balls.items():
         primitives += _ball(radius, name, place, name in scene.balls_on)
+        if name == scene.held:
+            primitives.append(Circle(place, radius * 1.9, None, "table.meant", "bold"))
+    primitives += scene.over
     if scene.note:
         at = (spec.length / 2, spec.width / 2)
         primitives.append(Text(at, scene.note, "table.words", spec.width * 0.055))
@@ -165,4 +175,4 @@ def _words(scene: TableScene) -> str:
     balls = [name for name in scene.balls if name != "cue"]
     listed = ", ".join(balls) if balls else "none"
     on = f" On: {', '.join(scene.balls_on)}." if scene.balls_on else ""
-    return f"Balls on the table: {listed}.{on}"
+    return " ".join(part for part in (f"Balls on the table: {listed}.{on}", scene.words) if part)

@@ -41,16 +41,17 @@ def measure_session(session: Session, score: MatchScore | None = None) -> list[l
     inputs = []
     racks = session.racks or ()
     for index, rack in enumerate(racks):
-        inputs.append(_rack_inputs(session, rack, score.racks[index] if score else None, spec))
+        inputs.append(rack_inputs(session, rack, score.racks[index] if score else None, spec))
     flat = measure_shots(spec, [shot for rack in inputs for shot in rack], spread_of(session))
     measured, taken = [], 0
-    for rack_inputs in inputs:
-        measured.append(flat[taken : taken + len(rack_inputs)])
-        taken += len(rack_inputs)
+    for of_rack in inputs:
+        measured.append(flat[taken : taken + len(of_rack)])
+        taken += len(of_rack)
     return measured
 
 
-def _rack_inputs(session: Session, rack: Rack, score: RackScore | None, spec: TableSpec) -> list[ShotInput]:
+def rack_inputs(session: Session, rack: Rack, score: RackScore | None, spec: TableSpec) -> list[ShotInput]:
+    """What measuring needs of every shot of a rack."""
     shots = [settled(shot) for shot in rack.shots or ()]
     # What is on before each shot by the rules, and after the last one.
     allowed: list[tuple[str, ...]] = (
@@ -178,4 +179,5 @@ def measure_report(session: Session) -> dict[str, Any]:
 def _measured(found: ShotMeasures) -> dict[str, Any]:
     values = asdict(found)
     values["balls_on"] = list(found.balls_on)
+    del values["next_pots"]
     return values

@@ -218,6 +218,14 @@ class Prediction(Record):
     text: str | None = None
 
 
+class Pen(Record):
+    """What was drawn by hand over table or film; places on the table."""
+
+    kind: Literal["line", "arrow", "area", "caption"] | None = None
+    points: tuple[Place, ...] | None = None
+    text: str | None = None
+
+
 class OtherReview(Record):
     """A second reviewer's findings."""
 
@@ -259,6 +267,7 @@ class Shot(Record):
     note: str | None = None
     comments: tuple[Comment, ...] | None = None
     others: tuple[OtherReview, ...] | None = None
+    drawings: tuple[Pen, ...] | None = None
     proposed: dict[str, Share] | None = None
 
 

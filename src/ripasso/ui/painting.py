@@ -2,25 +2,53 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+
 from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QBrush, QFont, QPainter, QPen, QPolygonF
+from PyQt6.QtGui import QBrush, QFont, QImage, QPainter, QPen, QPolygonF
 
 from ripasso.drawing import Circle, Drawing, Line, Polygon, Text
 from ripasso.drawing.primitives import Place, Primitive
-from ripasso.ui.theme import Theme
+from ripasso.ui.theme import CAPTION_PX, Theme
 
 _WEIGHT_PX = {"hair": 1.0, "thin": 1.4, "bold": 2.2}
+
+
+@dataclass(frozen=True)
+class Zoom:
+    """How a drawing is enlarged and pushed aside."""
+
+    factor: float = 1.0
+    right_px: float = 0.0
+    down_px: float = 0.0
+
+    def about(self, by: float, at: QPointF, middle: QPointF) -> Zoom:
+        """Enlarged by a factor so that what is under a pixel stays there; never smaller than the whole."""
+        factor = min(8.0, max(1.0, self.factor * by))
+        share = factor / self.factor
+        right = (at.x() - middle.x()) * (1 - share) + self.right_px * share
+        down = (at.y() - middle.y()) * (1 - share) + self.down_px * share
+        return Zoom(factor, right, down) if factor > 1.0 else Zoom()
+
+    def moved(self, right_px: float, down_px: float) -> Zoom:
+        """Pushed aside; the whole drawing stays where it is."""
+        if self.factor <= 1.0:
+            return self
+        return Zoom(self.factor, self.right_px + right_px, self.down_px + down_px)
 
 
 class Fit:
     """From table metres to pixels: as large as the area takes, head end at the left (or below, `turned`)."""
 
-    def __init__(self, drawing: Drawing, area: QRectF, *, turned: bool = False) -> None:
+    def __init__(
+        self, drawing: Drawing, area: QRectF, *, turned: bool = False, zoom: Zoom | None = None
+    ) -> None:
         self._turned = turned
+        zoom = zoom or Zoom()
         across, up = (drawing.height, drawing.width) if turned else (drawing.width, drawing.height)
-        self.scale = min(area.width() / across, area.height() / up)
-        self._left = area.x() + (area.width() - across * self.scale) / 2
-        self._bottom = area.y() + (area.height() + up * self.scale) / 2
+        self.scale = zoom.factor * min(area.width() / across, area.height() / up)
+        self._left = area.x() + (area.width() - across * self.scale) / 2 + zoom.right_px
+        self._bottom = area.y() + (area.height() + up * self.scale) / 2 + zoom.down_px
         self._drawing = drawing
 
     def pixel(self, place: Place) -> QPointF:
@@ -55,27 +83,51 @@ def _pen(theme: Theme, role: str | None, weight: str, *, dashed: bool = False) -
     return QPen(theme.colour(role), _WEIGHT_PX[weight], style)
 
 
+def _brush(theme: Theme, role: str | None, *, soft: bool) -> QBrush:
+    if role is None:
+        return QBrush(Qt.BrushStyle.NoBrush)
+    colour = theme.colour(role)
+    if soft:
+        colour.setAlphaF(theme.soft(role))
+    return QBrush(colour)
+
+
 def _paint(painter: QPainter, primitive: Primitive, fit: Fit, theme: Theme) -> None:
     if isinstance(primitive, Line):
         painter.setPen(_pen(theme, primitive.role, primitive.weight, dashed=primitive.dashed))
         painter.drawPolyline(QPolygonF([fit.pixel(p) for p in primitive.points]))
     elif isinstance(primitive, Polygon):
         painter.setPen(_pen(theme, primitive.edge, "hair"))
-        painter.setBrush(QBrush(theme.colour(primitive.fill)))
+        painter.setBrush(_brush(theme, primitive.fill, soft=primitive.soft))
         painter.drawPolygon(QPolygonF([fit.pixel(p) for p in primitive.points]))
     elif isinstance(primitive, Circle):
-        painter.setPen(_pen(theme, primitive.edge, primitive.weight))
-        fill = primitive.fill
-        painter.setBrush(QBrush(theme.colour(fill)) if fill else QBrush(Qt.BrushStyle.NoBrush))
+        painter.setPen(_pen(theme, primitive.edge, primitive.weight, dashed=primitive.dashed))
+        painter.setBrush(_brush(theme, primitive.fill, soft=primitive.soft))
         radius = primitive.radius * fit.scale
         painter.drawEllipse(fit.pixel(primitive.centre), radius, radius)
     else:
         _paint_text(painter, primitive, fit, theme)
 
 
+def _smallest(text: Text, theme: Theme) -> int:
+    """Numbers on balls may be as small as the balls; words must be readable."""
+    return 6 if text.role == "ball.number" else theme.px(CAPTION_PX)
+
+
+def picture_of(drawing: Drawing, theme: Theme, width_px: int, *, turned: bool = False) -> QImage:
+    """A drawing as a picture of a width; turned, its height is that of the table's length."""
+    across, up = (drawing.height, drawing.width) if turned else (drawing.width, drawing.height)
+    image = QImage(width_px, round(width_px * up / across), QImage.Format.Format_ARGB32)
+    image.fill(theme.colour("raised"))
+    painter = QPainter(image)
+    paint_drawing(painter, drawing, Fit(drawing, QRectF(image.rect()), turned=turned), theme)
+    painter.end()
+    return image
+
+
 def _paint_text(painter: QPainter, text: Text, fit: Fit, theme: Theme) -> None:
     font = QFont(theme.font(weight=600))
-    font.setPixelSize(max(6, round(text.height * fit.scale)))
+    font.setPixelSize(max(_smallest(text, theme), round(text.height * fit.scale)))
     painter.setFont(font)
     painter.setPen(theme.colour(text.role))
     centre = fit.pixel(text.at)

@@ -52,6 +52,21 @@ PAPER: Mapping[str, str] = {
     "table.on": "#f4ead0",
     "table.rest": "#f4f1e6",
     "table.words": "#eef3f3",
+    "mark.line": "#f4ead0",
+    "mark.blocked": "#ffb59a",
+    "mark.natural": "#c3dde2",
+    "mark.next": "#ffe08a",
+    "mark.plan": "#d9f2ff",
+    "mark.option": "#d8ccff",
+    "mark.played": "#ffffff",
+    "mark.error": "#ffc2a6",
+    "mark.pen": "#fff2a8",
+    "mark.frame": "#ffe08a",
+    "area.window": "#f4ead0",
+    "area.side": "#ffe08a",
+    "area.wanted": "#ffe08a",
+    "area.zone": "#8fd3ff",
+    "area.option": "#d8ccff",
     "ball.edge": "#1d1d1d",
     "ball.ivory": "#fbf8ee",
     "ball.number": "#1d1d1d",
@@ -107,7 +122,19 @@ MARKS_ON = (
     ("ghost", "raised"),
     ("table.rest", "table.cloth"),
     ("table.on", "table.cloth"),
+    ("mark.line", "table.cloth"),
+    ("mark.blocked", "table.cloth"),
+    ("mark.natural", "table.cloth"),
+    ("mark.next", "table.cloth"),
+    ("mark.plan", "table.cloth"),
+    ("mark.option", "table.cloth"),
+    ("mark.played", "table.cloth"),
+    ("mark.error", "table.cloth"),
+    ("mark.pen", "table.cloth"),
 )
+#: How much a soft area covers what is under it, of 1; a wanted angle lies in a shaded side.
+SOFT = {"area.wanted": 0.34, "area.side": 0.14, "area.zone": 0.34, "area.window": 0.28}
+SOFT_ELSE = 0.3
 
 
 class Theme:
@@ -124,6 +151,10 @@ class Theme:
     def colour(self, role: str) -> QColor:
         """The colour of a role."""
         return QColor(self._roles[role])
+
+    def soft(self, role: str) -> float:
+        """How much a soft area of a role covers, of 1."""
+        return SOFT.get(role, SOFT_ELSE)
 
     def px(self, pixels: float) -> int:
         """A length that grows with the text."""

@@ -130,6 +130,8 @@ class ShotMeasures:
     angle_miss_deg: float | None = None
     position: Position | None = None
     cue_travelled: float | None = None
+    #: The likeliest pots of the next ball from where the cue ball was wanted, else from where it stopped.
+    next_pots: tuple[BestPot, ...] = ()
 
 
 @dataclass(slots=True)
@@ -204,7 +206,17 @@ def _measure(settings: _Settings, shot: ShotInput, asked: _Asked) -> ShotMeasure
         angle_miss_deg=angle_miss,
         position=_position(settings, shot, asked, geometry),
         cue_travelled=_travelled(shot, geometry),
+        next_pots=_next_pots(shot, asked),
     )
+
+
+def _next_pots(shot: ShotInput, asked: _Asked) -> tuple[BestPot, ...]:
+    question, ball = asked.aim or asked.rest, _next_ball(shot)
+    if question is None or ball is None:
+        return ()
+    found = [pot for pot in question.pots() if pot.ball == ball and pot.chance > 0]
+    found.sort(key=lambda pot: -pot.chance)
+    return tuple(BestPot(pot.ball, pot.pocket, pot.chance) for pot in found)
 
 
 def _geometry(book: PotBook, shot: ShotInput, question: Question | None) -> Geometry | None:
@@ -309,7 +321,7 @@ def _band_miss(cut: float, band: tuple[float, float] | None) -> float | None:
     return cut - low if cut < low else cut - high if cut > high else 0.0
 
 
-def _leg(shot: ShotInput, geometry: Geometry | None) -> Leg | None:
+def last_leg(shot: ShotInput, geometry: Geometry | None) -> Leg | None:
     """The last leg of the planned route: its last two points, else from the ghost ball or the cue ball."""
     plan, before = shot.plan, shot.before
     if len(plan.route) >= 2:
@@ -327,7 +339,7 @@ def _position(
     plan = shot.plan
     if asked.rest is None or shot.after is None or (plan.zone is None and plan.aim_point is None):
         return None
-    rest, aim, leg = shot.after["cue"], plan.aim_point, _leg(shot, geometry)
+    rest, aim, leg = shot.after["cue"], plan.aim_point, last_leg(shot, geometry)
     outside = distance_outside(plan.zone, rest) if plan.zone is not None else None
     values: dict[str, object] = {
         "zone_hit": None if outside is None else outside == 0.0,

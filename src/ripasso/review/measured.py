@@ -1,0 +1,84 @@
+"""Measures of shots as a window needs them: computed once, kept while nothing they depend on changes."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from ripasso.core.measures.shots import ShotInput, ShotMeasures, measure_shots
+from ripasso.core.table import TableSpec, table_spec
+from ripasso.review.measuring import rack_inputs, spread_of
+from ripasso.review.snapshot import RackRow, Snapshot
+
+
+@dataclass(frozen=True)
+class Request:
+    """Shots to be measured, with everything that is needed: it can be computed in any thread."""
+
+    session: str
+    spec: TableSpec
+    spread: float
+    keys: tuple[str, ...]
+    inputs: tuple[ShotInput, ...]
+
+    def compute(self) -> list[ShotMeasures]:
+        """The measures, in the order of the keys."""
+        return measure_shots(self.spec, self.inputs, self.spread)
+
+
+@dataclass(frozen=True)
+class _Kept:
+    settings: tuple[TableSpec, float]
+    given: ShotInput
+    measures: ShotMeasures
+
+
+class MeasureBook:
+    """Remembers what was measured; a shot is measured again when its layouts, plan or settings changed."""
+
+    def __init__(self) -> None:
+        self._kept: dict[str, _Kept] = {}
+
+    def rack(self, snapshot: Snapshot, rack: RackRow) -> list[ShotMeasures]:
+        """The measures of every shot of a rack."""
+        request = self.request(snapshot, [rack])
+        if request.keys:
+            self.keep(request, request.compute())
+        return [self._kept[shot.key].measures for shot in rack.shots]
+
+    def shot(self, snapshot: Snapshot, shot: str) -> ShotMeasures | None:
+        """The measures of one shot; only this one is computed."""
+        row = snapshot.shot(shot)
+        rack = snapshot.rack(row.rack) if row else None
+        if rack is None:
+            return None
+        request = self.request(snapshot, [rack], only=shot)
+        if request.keys:
+            self.keep(request, request.compute())
+        return self._kept[shot].measures
+
+    def known(self, shot: str) -> ShotMeasures | None:
+        """What was measured of a shot last, without computing anything."""
+        kept = self._kept.get(shot)
+        return kept.measures if kept else None
+
+    def request(self, snapshot: Snapshot, racks: Sequence[RackRow], only: str | None = None) -> Request:
+        """What is not measured yet, or has changed since."""
+        spec, spread = table_spec(snapshot.head.table), spread_of(snapshot.head)
+        keys, inputs = [], []
+        for rack in racks:
+            score = snapshot.score.racks[snapshot.rack_index(rack.key)] if snapshot.score else None
+            given = rack_inputs(snapshot.head, rack.complete, score, spec)
+            for shot, one in zip(rack.shots, given, strict=True):
+                kept = self._kept.get(shot.key)
+                same = kept is not None and kept.settings == (spec, spread) and kept.given == one
+                if not same and only in (None, shot.key):
+                    keys.append(shot.key)
+                    inputs.append(one)
+        return Request(snapshot.key, spec, spread, tuple(keys), tuple(inputs))
+
+    def keep(self, request: Request, measured: Sequence[ShotMeasures]) -> None:
+        """Remember an answer."""
+        settings = (request.spec, request.spread)
+        for key, given, one in zip(request.keys, request.inputs, measured, strict=True):
+            self._kept[key] = _Kept(settings, given, one)
