@@ -8,15 +8,19 @@ from importlib.resources import files
 from pathlib import Path
 from typing import Any
 
+from ripasso.core.table import table_spec
+from ripasso.core.table.known_points import known_points
 from ripasso.demo import scenario
 from ripasso.demo.games import PLANS, game_session
 from ripasso.demo.match import long_match
 from ripasso.demo.strokes import RACK
+from ripasso.film.camera import Camera
 from ripasso.review.document import Document
 from ripasso.review.edits import add_session
 from ripasso.review.model import FORMAT, VERSION, Session
 
 RECORDING = "side"
+CLICKED = ("pocket", "corner")
 
 
 def film_path() -> Path:
@@ -63,11 +67,27 @@ def film_session() -> Session:
                 "file": str(film_path()),
                 "duration": truth["frames"] / truth["frame_rate"],
                 "frame_rate": truth["frame_rate"],
+                "views": [film_view()],
             }
         ],
         "racks": [rack],
     }
     return Session.model_validate_json(json.dumps(data))
+
+
+def film_view() -> dict[str, Any]:
+    """The one view of the demo film: ten known points as an analyst would click them, and the true camera."""
+    truth = film_truth()["camera"]
+    camera = Camera.from_data(truth)
+    points = [point for point in known_points(table_spec({"preset": "pool_9ft"})) if point.kind in CLICKED]
+    pixels = camera.project([point.place for point in points])
+    return {
+        "points": [
+            {"table": list(point.place), "image": [round(float(u), 1), round(float(v), 1)]}
+            for point, (u, v) in zip(points, pixels, strict=True)
+        ],
+        "camera": camera.as_data(),
+    }
 
 
 def _shot(player: str, findings: dict[str, Any], seen: Mapping[str, Any]) -> dict[str, Any]:

@@ -68,7 +68,8 @@ def _next_lines(spec: TableSpec, given: ShotInput, measures: ShotMeasures) -> tu
     """The planned next ball into its pocket, and into the next best one beside it."""
     plan, layout = given.plan, given.after or given.before or {}
     ball = plan.next_ball or (given.on_next[0] if len(given.on_next) == 1 else None)
-    if ball is None or ball not in layout:
+    planned = plan.next_ball or plan.aim_point or plan.zone
+    if ball is None or ball not in layout or not (planned or given.goes_on):
         return ()
     position = measures.position
     pockets = [plan.next_pocket, position.next_pocket if position else None]

@@ -88,6 +88,9 @@ class _Writer:
             "text-anchor": "middle",
             "fill": self._colour(text.role),
         }
+        if text.role != "ball.number":
+            attributes |= {"stroke": self._colour("mark.rim"), "stroke-width": f"{0.2 * size:.2f}"}
+            attributes |= {"paint-order": "stroke", "stroke-linejoin": "round"}
         made = self._add("text", attributes)
         made.text = text.text
 

@@ -57,6 +57,11 @@ class MeasureBook:
             self.keep(request, request.compute())
         return self._kept[shot].measures
 
+    def given(self, shot: str) -> ShotInput | None:
+        """What the last measures of a shot were computed from."""
+        kept = self._kept.get(shot)
+        return kept.given if kept else None
+
     def known(self, shot: str) -> ShotMeasures | None:
         """What was measured of a shot last, without computing anything."""
         kept = self._kept.get(shot)

@@ -35,6 +35,14 @@ def _tag(name: str, group: str, path: str, value: object) -> Tag:
     return Tag(name, group, {tuple(path.split(".")): value})
 
 
+#: The bands of the angle wanted on the next ball, degrees.
+ANGLES: Mapping[str, tuple[int, int]] = {
+    "straight": (0, 5),
+    "little": (5, 20),
+    "half_ball": (20, 40),
+    "wide": (40, 60),
+}
+
 TAGS: Mapping[str, Tag] = {
     tag.id: tag
     for tag in (
@@ -50,6 +58,10 @@ TAGS: Mapping[str, Tag] = {
         _tag("side_wrong", "side", "result.side", "wrong"),
         _tag("angle_too_straight", "angle", "result.angle", "too_straight"),
         _tag("angle_too_steep", "angle", "result.angle", "too_steep"),
+        *(
+            _tag(f"angle_wanted_{name}", "angle_wanted", "plan.angle_wanted_deg", list(band))
+            for name, band in ANGLES.items()
+        ),
         _tag("luck_fluke", "luck", "result.luck", "fluke"),
         _tag("decision_agree", "decision", "decision.verdict", "agree"),
         _tag("decision_other", "decision", "decision.verdict", "prefer_other"),

@@ -7,21 +7,12 @@ where two overlap, as they were set later.
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import Any
 
 from ripasso.review.command import Command
 from ripasso.review.edits import RefusedEdit, set_values
 from ripasso.review.model import Recording, Session, View, dump
 from ripasso.review.snapshot import Snapshot
-
-
-@dataclass(frozen=True)
-class KnownPoint:
-    """A point of the table that can be clicked in the film: its name in words, and its place (metres)."""
-
-    name: str
-    place: tuple[float, float, float]
 
 
 def recording_of(session: Session, recording: str | None) -> Recording | None:

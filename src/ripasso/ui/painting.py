@@ -5,12 +5,13 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QBrush, QFont, QImage, QPainter, QPen, QPolygonF
+from PyQt6.QtGui import QBrush, QFont, QFontMetricsF, QImage, QPainter, QPainterPath, QPen, QPolygonF
 
 from ripasso.drawing import Circle, Drawing, Line, Polygon, Text
 from ripasso.drawing.primitives import Place, Primitive
 from ripasso.ui.theme import CAPTION_PX, Theme
 
+RIM_PX = 3.0
 _WEIGHT_PX = {"hair": 1.0, "thin": 1.4, "bold": 2.2}
 
 
@@ -131,5 +132,15 @@ def _paint_text(painter: QPainter, text: Text, fit: Fit, theme: Theme) -> None:
     painter.setFont(font)
     painter.setPen(theme.colour(text.role))
     centre = fit.pixel(text.at)
-    box = QRectF(centre.x() - 400, centre.y() - 40, 800, 80)
-    painter.drawText(box, Qt.AlignmentFlag.AlignCenter, text.text)
+    if text.role == "ball.number":
+        box = QRectF(centre.x() - 400, centre.y() - 40, 800, 80)
+        painter.drawText(box, Qt.AlignmentFlag.AlignCenter, text.text)
+        return
+    # Words over lines and balls: a rim of the cloth's shade keeps them readable.
+    size = QFontMetricsF(font).tightBoundingRect(text.text)
+    path = QPainterPath()
+    path.addText(centre.x() - size.center().x(), centre.y() - size.center().y(), font, text.text)
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    painter.setPen(QPen(theme.colour("mark.rim"), RIM_PX, join=Qt.PenJoinStyle.RoundJoin))
+    painter.drawPath(path)
+    painter.fillPath(path, theme.colour(text.role))

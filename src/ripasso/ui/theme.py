@@ -62,6 +62,7 @@ PAPER: Mapping[str, str] = {
     "mark.error": "#ffc2a6",
     "mark.pen": "#fff2a8",
     "mark.frame": "#ffe08a",
+    "mark.rim": "#1e3a42",
     "area.window": "#f4ead0",
     "area.side": "#ffe08a",
     "area.wanted": "#ffe08a",

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from ripasso.review.document import Document
+from ripasso.review.measured import MeasureBook
 from ripasso.store import Library, open_library
 from ripasso.ui.background import Background
 from ripasso.ui.messages import Messages
@@ -23,6 +24,7 @@ class Workspace:
     background: Background
     settings: Settings
     theme: Theme
+    measures: MeasureBook
 
     def close(self) -> None:
         """End the background work, then close the library."""
@@ -46,5 +48,6 @@ def build_workspace(library: Path, settings: Path | None, text_scale: float | No
         messages=messages,
         background=Background(messages),
         settings=remembered,
+        measures=MeasureBook(),
         theme=Theme(scale=text_scale or remembered.get("text_scale")),
     )

@@ -8,15 +8,17 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 
 from ripasso.core.rules.pool import opponent
+from ripasso.core.table.placing import ImpossiblePlace
 from ripasso.review.break_sheet import SheetField, next_value
 from ripasso.review.command import Command
 from ripasso.review.document import Changed, Document, ReadOnly
 from ripasso.review.edits import REMOVE, Path, RefusedEdit, add_gap, remove_shot, set_values, several
 from ripasso.review.film_parts import Saying, StretchLine, forget_stretch, part_at, say_stretch
 from ripasso.review.implied import imply_from_player, renew, withdraw
+from ripasso.review.layouts import follow_facts
 from ripasso.review.marking import Moment, NothingToMark, mark_rest, mark_strike
 from ripasso.review.proposals import settled
-from ripasso.review.snapshot import Snapshot
+from ripasso.review.snapshot import ShotRow, Snapshot
 from ripasso.review.tagging import (
     Context,
     Entry,
@@ -238,6 +240,35 @@ class ReviewDesk(Selection):
         """Do again what was undone last."""
         self._history(self._document.redo, "There is nothing to do again.", "Done again")
 
+    def perform(self, build: Callable[[Snapshot, ShotRow], Command]) -> bool:
+        """Do a command for the shot in hand; what cannot be is said in a sentence."""
+        snapshot, shot = self.snapshot, self.shot
+        if snapshot is None or shot is None:
+            self._say("No shot is in hand; F marks a strike and begins one.", "plain")
+            return False
+        try:
+            command = build(snapshot, shot)
+        except (RefusedEdit, ImpossiblePlace) as error:
+            self._say(str(error), "unsure")
+            return False
+        return self._run(command)
+
+    def perform_session(self, build: Callable[[Snapshot], Command]) -> bool:
+        """Do a command for the session in hand; what cannot be is said in a sentence."""
+        snapshot = self.snapshot
+        if snapshot is None:
+            return False
+        try:
+            command = build(snapshot)
+        except RefusedEdit as error:
+            self._say(str(error), "bad")
+            return False
+        return self._run(command)
+
+    def say_values(self, values: dict[Path, object], label: str) -> None:
+        """Set values of the shot in hand, as one step of undo."""
+        self._set(values, label)
+
     # How it is done
 
     def _context(self) -> Context | None:
@@ -272,6 +303,8 @@ class ReviewDesk(Selection):
             command = _joined(snapshot, command, implies)
         elif shot.record.proposed:
             command = _joined(snapshot, command, lambda now: renew(now, shot.key))
+        if shot.record.after is not None and any(path[0] == "facts" for path in values):
+            command = _joined(snapshot, command, lambda now: follow_facts(now, shot.key))
         if self._run(command):
             self._typed.append(command)
 

@@ -81,6 +81,45 @@ TAG_ACTIONS: tuple[ActionSpec, ...] = (
     _do("replaced", "put back", "Shot", "Shift+R", tip="the balls were put back after a called miss"),
 )
 
+PLAN_ACTIONS: tuple[ActionSpec, ...] = tuple(
+    _say(f"angle_wanted_{name}", "Plan", f"Alt+{i}", tip=f"the angle wanted on the next ball: {said}")
+    for i, (name, said) in enumerate(
+        (("straight", "0–5°"), ("little", "5–20°"), ("half_ball", "20–40°"), ("wide", "40–60°")), start=1
+    )
+)
+
+TABLE_ACTIONS: tuple[ActionSpec, ...] = (
+    _do("balls_before", "before", "Table", "[", tip="place balls as they lay before the shot"),
+    _do("balls_after", "after", "Table", "]", tip="place balls as they lay after the shot"),
+    _do(
+        "zone", "zone", "Table", "Shift+Z", tip="draw a zone: circle, side of a line, polygon, strip in turn"
+    ),
+    _do("aim", "aim", "Table", "Shift+X", tip="the aim point: where the cue ball should stop"),
+    _do("route", "route", "Table", "Shift+W", tip="draw the planned way of the cue ball"),
+    _do("clear_plan", "clear the drawn plan", "Table", "Shift+Q", tip="take zone, aim point and route away"),
+    _do("pen", "draw", "Table", "Shift+D", tip="draw by hand: line, arrow, area, caption in turn"),
+    _do("wipe", "wipe", "Table", "Ctrl+D", tip="take the last drawing by hand away"),
+    _do("layers", "layers", "Table", "Shift+L", tip="choose what is drawn"),
+    _do("put_down", "put the tool down", "Table", "Esc"),
+    _do("nudge_right", "ball 1 mm right", "Table", "Ctrl+Right", tip="move the ball placed last by 1 mm"),
+    _do("nudge_left", "ball 1 mm left", "Table", "Ctrl+Left"),
+    _do("nudge_up", "ball 1 mm up", "Table", "Ctrl+Up"),
+    _do("nudge_down", "ball 1 mm down", "Table", "Ctrl+Down"),
+    _do("layout_copy", "copy the layout", "Table", "Ctrl+Shift+C", tip="copy the layout as text"),
+    _do("layout_paste", "paste a layout", "Table", "Ctrl+Shift+V", tip="a layout from text"),
+    _do("rack_up", "balls in the rack", "Table", "Ctrl+R", tip="the balls as before the break"),
+    _do("on_spots", "colours on their spots", "Table", "Ctrl+Shift+R"),
+    _do("pots", "ball by pocket", "Table", "Shift+A", tip="what passes into which pocket"),
+    _do("picture_copy", "copy the picture", "Table", "Shift+C", tip="copy the diagram as a picture"),
+    _do("picture_save", "save the picture", "Table", "Ctrl+E", tip="save the diagram as SVG or PNG"),
+    _do("still_copy", "copy the film's picture", "Film", "Ctrl+Shift+F", tip="the frame with what is drawn"),
+    _do("view", "film view", "Film", "Shift+V", tip="say where the camera stands, for this part of the film"),
+    _do(
+        "table_editor", "the table", "Table", "Ctrl+T", tip="size, pockets and cloth of this session's table"
+    ),
+    _do("unit", "unit of lengths", "Table", "Shift+Y", tip="mm, inches, ball widths, diamonds in turn"),
+)
+
 COMMAND_ACTIONS: tuple[ActionSpec, ...] = (
     _do("strike", "strike", "Mark", "F", tip="mark the strike at the frame on screen"),
     _do("rest", "at rest", "Mark", "R", tip="mark all balls at rest"),
@@ -118,7 +157,7 @@ POCKET_ACTIONS: tuple[ActionSpec, ...] = tuple(
 BALL_ACTIONS: tuple[ActionSpec, ...] = tuple(
     ActionSpec(f"ball_{n}", f"ball {n}", (str(n),), "Ball") for n in range(1, 10)
 )
-ACTIONS = (*COMMAND_ACTIONS, *TAG_ACTIONS, *POCKET_ACTIONS, *BALL_ACTIONS)
+ACTIONS = (*COMMAND_ACTIONS, *TABLE_ACTIONS, *TAG_ACTIONS, *PLAN_ACTIONS, *POCKET_ACTIONS, *BALL_ACTIONS)
 #: The key sheet says in one line what the nine digits do.
 _DIGITS = ActionSpec("balls", "a ball; 1 then 0 to 5 is 10 to 15; in snooker its value", ("1–9",), "Ball")
-SHEET = (*COMMAND_ACTIONS, *TAG_ACTIONS, *POCKET_ACTIONS, _DIGITS)
+SHEET = (*COMMAND_ACTIONS, *TABLE_ACTIONS, *TAG_ACTIONS, *PLAN_ACTIONS, *POCKET_ACTIONS, _DIGITS)

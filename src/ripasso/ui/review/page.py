@@ -12,16 +12,21 @@ from PyQt6.QtWidgets import QLabel, QStackedLayout, QVBoxLayout, QWidget
 from ripasso.film import Picture
 from ripasso.review.break_sheet import sheet_for
 from ripasso.ui.actions import ActionBook, shown_key
+from ripasso.ui.background import Background
 from ripasso.ui.review.break_dialog import BreakDialog
 from ripasso.ui.review.desk import ReviewDesk
 from ripasso.ui.review.film_desk import FilmDesk
+from ripasso.ui.review.film_hand import FilmHand
 from ripasso.ui.review.film_player import FilmPlayer
 from ripasso.ui.review.gap_dialog import GapDialog
-from ripasso.ui.review.keys import ACTIONS, BALL_ACTIONS, POCKET_KEYS, TAG_ACTIONS
+from ripasso.ui.review.keys import ACTIONS, BALL_ACTIONS, PLAN_ACTIONS, POCKET_KEYS, TAG_ACTIONS
 from ripasso.ui.review.match_page import MatchPage
+from ripasso.ui.review.picture_desk import PictureDesk
 from ripasso.ui.review.score_line import ScoreLine
 from ripasso.ui.review.shots_view import ShotsView
 from ripasso.ui.review.stretch_dialog import StretchDialog
+from ripasso.ui.review.table_work import TableWork, table_functions
+from ripasso.ui.theme import Theme
 from ripasso.ui.widgets.basics import label
 from ripasso.ui.workspace import Workspace
 
@@ -42,12 +47,17 @@ class ReviewPage(QWidget):
         self.desk = ReviewDesk(workspace.document, workspace.messages.say)
         self.player = FilmPlayer(workspace.background, self)
         self.film_desk = FilmDesk(workspace.document, self.desk, self.player, workspace.messages.say)
+        self.pictures = PictureDesk(self.desk, workspace.measures, workspace.messages.say)
+        self.pictures.unit = workspace.settings.get("unit")
         self.actions_book = ActionBook(self, ACTIONS, self._functions())
         self.score_line = ScoreLine(theme, self.desk)
-        self.shots = shots = ShotsView(theme, self.desk, self.actions_book)
+        self.shots = shots = ShotsView(theme, self.desk, self.pictures, workspace.measures, self.actions_book)
         self.ribbon, self.film, self.transport = shots.ribbon, shots.film, shots.transport
         self.table, self.slip, self.key_board = shots.table, shots.slip, shots.key_board
         self.match_page = MatchPage(theme)
+        services = (workspace.background, workspace.messages.say)
+        self.film_hand = FilmHand(self.film, self.player, self.film_desk, self.pictures, services)
+        self.table_work = TableWork(self)
         self._turned = False
         self._compose()
         self._connect()
@@ -74,6 +84,7 @@ class ReviewPage(QWidget):
 
     def _connect(self) -> None:
         self.desk.changed.listen(lambda _none: self.refresh())
+        self.pictures.changed.listen(lambda _none: self._show_drawn())
         self.shots.film_wanted.connect(self.film_wanted.emit)
         self.ribbon.chosen.connect(self._go_to)
         self.table.ball_clicked.connect(self.desk.meant_ball)
@@ -94,10 +105,12 @@ class ReviewPage(QWidget):
             "rest": self._rest,
             "note": self._note,
             "take_back": self.desk.take_back,
-            "accept": self.desk.accept,
+            "accept": lambda: self.desk.accept() if self.pictures.looking else self.pictures.finish(),
             "accept_rack": self.desk.accept_rack,
             "other_player": self.desk.other_player,
-            "delete_shot": self.desk.delete_shot,
+            "delete_shot": lambda: (
+                self.pictures.take_off() if self.pictures.placing else self.desk.delete_shot()
+            ),
             "play": self._play,
             "frame_forward": lambda: self.player.step(1),
             "frame_back": lambda: self.player.step(-1),
@@ -119,15 +132,45 @@ class ReviewPage(QWidget):
             "film_large": partial(self._enlarge, "film"),
             "table_large": partial(self._enlarge, "table"),
         }
-        for spec in TAG_ACTIONS:
+        for spec in (*TAG_ACTIONS, *PLAN_ACTIONS):
             functions[spec.id] = partial(self.desk.tag, spec.id)
         # 0 is the cue ball, and behind a 1 it makes 10.
-        functions["foul_scratch"] = partial(self.desk.digit, "0")
+        functions["foul_scratch"] = partial(self._digit, "0")
         for pocket in POCKET_KEYS["side"]:
             functions[f"pocket_{pocket}"] = partial(self.desk.pocket, pocket)
         for spec in BALL_ACTIONS:
-            functions[spec.id] = partial(self.desk.digit, spec.keys[0])
+            functions[spec.id] = partial(self._digit, spec.keys[0])
+        for name in table_functions():
+            functions[name] = partial(self._table_key, name)
         return functions
+
+    def _digit(self, digit: str) -> None:
+        """A digit is a ball; while balls are placed it is the one that the next click places."""
+        if self.pictures.placing:
+            self.pictures.digit(digit)
+        else:
+            self.desk.digit(digit)
+
+    def _table_key(self, name: str) -> None:
+        self.table_work.do(name)
+
+    @property
+    def theme(self) -> Theme:
+        """Colours and fonts of the window."""
+        return self._workspace.theme
+
+    @property
+    def background(self) -> Background:
+        """The one door to background work."""
+        return self._workspace.background
+
+    def say(self, text: str, tone: str = "plain") -> None:
+        """A sentence in the one place for messages."""
+        self._workspace.messages.say(text, tone)
+
+    def remember(self, name: str, value: object) -> None:
+        """Keep a setting."""
+        self._workspace.settings.set(name, value)
 
     # A session and its film
 
@@ -152,10 +195,27 @@ class ReviewPage(QWidget):
         self._follow_film()
         self.score_line.refresh()
         self.shots.refresh(snapshot, self.film_desk.recording)
+        self.show_film_layers()
         begun = self.film_desk.stretch
         self.transport.strip.show_begun(begun.t if begun else None)
         if self._views.currentIndex() == MATCH:
             self.match_page.refresh(snapshot)
+
+    def _show_drawn(self) -> None:
+        """A tool was taken or moved: the diagram and the film's lines follow."""
+        self._leave_escape()
+        self.shots.show_picture()
+        self.show_film_layers()
+
+    def _leave_escape(self) -> None:
+        """Escape is the tool's only while one is in hand: a note has its own use for it."""
+        shots = self._views.currentIndex() == SHOTS
+        self.actions_book["put_down"].setEnabled(shots and not self.pictures.looking)
+
+    def show_film_layers(self) -> None:
+        """The layers of the shot in hand on the film, through its view."""
+        layers = self.film_hand.layers(self.pictures.layers(), self.pictures.on_film)
+        self.film.show_layers(layers, self.film_hand.film_size)
 
     def _follow_film(self) -> None:
         is_new = self.film_desk.follow()
@@ -177,6 +237,7 @@ class ReviewPage(QWidget):
     def _show_picture(self, picture: Picture) -> None:
         self.film.show_picture(picture, late=self.player.late and not self.player.playing)
         self.transport.show_time(picture.time_s)
+        self.show_film_layers()
 
     # Marks
 
@@ -267,6 +328,7 @@ class ReviewPage(QWidget):
         self._views.setCurrentIndex(view)
         for spec in self.actions_book.specs:
             self.actions_book[spec.id].setEnabled(view == SHOTS or spec.id == "match")
+        self._leave_escape()
 
     def _enlarge(self, what: str) -> None:
         """Let the film or the table fill the space, or bring everything back."""

@@ -7,10 +7,12 @@ from collections.abc import Mapping
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
-from ripasso.core.table import starting_layout, table_spec
-from ripasso.drawing import TableScene
+from ripasso.core.table import table_spec
 from ripasso.review.describing import rack_story
+from ripasso.review.errors import rack_errors
 from ripasso.review.film_parts import stretches
+from ripasso.review.measure_words import Units, error_lines, measure_lines, near_cushion, settled_errors
+from ripasso.review.measured import MeasureBook
 from ripasso.review.model import Recording
 from ripasso.review.ribbon import ribbon_of
 from ripasso.review.snapshot import Snapshot
@@ -19,8 +21,10 @@ from ripasso.ui.actions import ActionBook
 from ripasso.ui.review.desk import ReviewDesk
 from ripasso.ui.review.film_view import FilmView
 from ripasso.ui.review.key_board import KeyBoard
+from ripasso.ui.review.picture_desk import PictureDesk
 from ripasso.ui.review.ribbon_view import RibbonView
 from ripasso.ui.review.slip import Slip
+from ripasso.ui.review.tool_bar import ToolBar
 from ripasso.ui.review.transport import Block, Transport
 from ripasso.ui.theme import Theme
 from ripasso.ui.widgets.basics import label, panel, scrolling
@@ -32,13 +36,17 @@ class ShotsView(QWidget):
 
     film_wanted = pyqtSignal()
 
-    def __init__(self, theme: Theme, desk: ReviewDesk, actions: ActionBook) -> None:
+    def __init__(
+        self, theme: Theme, desk: ReviewDesk, pictures: PictureDesk, book: MeasureBook, actions: ActionBook
+    ) -> None:
         super().__init__()
-        self._theme, self._desk = theme, desk
+        self._theme, self._desk, self.pictures, self._book = theme, desk, pictures, book
         self.ribbon = RibbonView(theme)
         self.film = FilmView(theme)
         self.transport = Transport(theme, actions)
         self.table = TableView(theme)
+        self.table.hand = pictures
+        self.tools = ToolBar(theme, pictures, actions)
         self.slip = Slip(theme, desk, actions)
         self.key_board = KeyBoard(theme, desk, actions)
         self._film_shown = True
@@ -50,12 +58,13 @@ class ShotsView(QWidget):
         ribbon_row.addWidget(self.ribbon, 1)
         self._story = label("", wrap=True)
         words = QVBoxLayout()
+        words.setSpacing(2)
         words.addStretch(1)
         words.addWidget(self._story)
         words.addWidget(label("stem up: ran long, down: short", "caption"))
         words.addStretch(1)
         ribbon_row.addLayout(words)
-        self._story.setFixedWidth(self._theme.px(300))
+        self._story.setFixedWidth(self._theme.px(340))
         self._film_box = film_box = QVBoxLayout()
         film_box.setSpacing(0)
         film_box.addWidget(self.film, 1)
@@ -69,7 +78,9 @@ class ShotsView(QWidget):
         keys_box.addWidget(self.key_board)
         self._keys_panel = panel(keys_box, (12, 8, 12, 8))
         self._table_box = table_box = QVBoxLayout()
-        table_box.addWidget(self.table)
+        table_box.setSpacing(4)
+        table_box.addWidget(self.table, 1)
+        table_box.addWidget(self.tools)
         self._table_panel = panel(table_box, (6, 6, 6, 6))
         slip_box = QVBoxLayout()
         slip_box.addWidget(scrolling(self.slip))
@@ -100,7 +111,8 @@ class ShotsView(QWidget):
         self._show_ribbon(snapshot)
         self.slip.refresh()
         self.key_board.refresh()
-        self._show_table(snapshot)
+        self.show_picture()
+        self._show_measures(snapshot)
         self._show_blocks(snapshot, recording)
 
     def show_film_place(self, has_film: bool) -> None:
@@ -110,9 +122,11 @@ class ShotsView(QWidget):
         self._film_shown = has_film
         self.film.setVisible(has_film)
         if has_film:
-            self._table_box.addWidget(self.table)
+            self._table_box.addWidget(self.table, 1)
+            self._table_box.addWidget(self.tools)
         else:
             self._film_box.insertWidget(0, self.table, 1)
+            self._film_box.insertWidget(1, self.tools)
             self.show_film_open(False)
         self._table_panel.setVisible(has_film)
 
@@ -153,32 +167,30 @@ class ShotsView(QWidget):
         place = snapshot.rack_index(rack.key)
         if place and snapshot.racks[place - 1].record.not_shown:
             story = f"After {rack_word(snapshot.head.game)}s that are not shown; score as stated. {story}"
-        self._story.setText(story)
+        lesson = rack.record.lesson
+        self._story.setText(f"{story} Lesson: {lesson}" if lesson else story)
 
-    def _show_table(self, snapshot: Snapshot) -> None:
-        spec = table_spec(snapshot.head.table)
-        shot, judged = self._desk.shot, self._desk.shot_score
-        if shot is None:
-            self.table.show_scene(TableScene(spec))
+    def show_picture(self) -> None:
+        """The diagram of the shot in hand, with what is being done to it."""
+        self.table.show_scene(self.pictures.scene())
+        self.tools.refresh()
+
+    def _show_measures(self, snapshot: Snapshot) -> None:
+        """The measures of the shot in hand in the slip, and its errors by both schools."""
+        shot, rack = self._desk.shot, self._desk.rack
+        if shot is None or rack is None:
+            self.slip.measures.show_lines(())
             return
-        record = shot.record
-        places = record.before
-        note = ""
-        if places is None:
-            reds = (snapshot.head.rules or {}).get("reds", 15)
-            places = dict(starting_layout(snapshot.head.game, spec, reds)) if record.intent == "break" else {}
-            note = "" if places else "Where the balls lay is not recorded"
-        rest = (record.after or {}).get("cue") if record.before is not None else None
-        self.table.show_scene(
-            TableScene(
-                spec,
-                {name: (float(x), float(y)) for name, (x, y) in places.items()},
-                judged.balls_on if judged else (),
-                record.call.pocket if record.call else None,
-                (float(rest[0]), float(rest[1])) if rest is not None else None,
-                note,
-            )
-        )
+        spec = table_spec(snapshot.head.table)
+        units = Units(self.pictures.unit, spec)
+        measured = self._book.rack(snapshot, rack)
+        place = [row.key for row in rack.shots].index(shot.key)
+        before = shot.record.before or {}
+        cue = before.get("cue")
+        near = near_cushion(spec, (float(cue[0]), float(cue[1])) if cue is not None else None)
+        lines = measure_lines(measured[place], units, near)
+        errors = rack_errors(rack.complete, self._desk.rack_score, measured)[place]
+        self.slip.measures.show_lines((*lines, *error_lines(errors, settled_errors(shot.record))))
 
     def _show_blocks(self, snapshot: Snapshot, recording: Recording | None) -> None:
         shot = self._desk.shot

@@ -11,6 +11,7 @@ from ripasso.review.describing import chips, outcome_words, player_name, shot_ti
 from ripasso.review.vocabulary import clock
 from ripasso.ui.actions import ActionBook
 from ripasso.ui.review.desk import ReviewDesk
+from ripasso.ui.review.measure_grid import MeasureGrid
 from ripasso.ui.review.offer_row import OfferRow
 from ripasso.ui.theme import Theme
 from ripasso.ui.widgets.basics import label
@@ -67,18 +68,22 @@ class Slip(QWidget):
         self._warning = label("", wrap=True)
         self._warning.setStyleSheet(f"color: {theme.hex('unsure')}")
         self._marks = label("", "caption")
-        self._lesson = label("", wrap=True)
+        self.measures = MeasureGrid(theme)
         self.note = NoteLine()
         self.note.editingFinished.connect(self._keep_note)
         self.note.returnPressed.connect(self.left.emit)
         self.note.left.connect(self.left.emit)
         top = QHBoxLayout()
-        top.addWidget(self._title, 3)
-        top.addWidget(self._player, 2)
-        self._player.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignTop)
+        top.addWidget(self._title, 2)
+        who = QVBoxLayout()
+        who.setSpacing(0)
+        for words in (self._player, self._marks):
+            words.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignTop)
+            who.addWidget(words)
+        top.addLayout(who, 3)
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
-        layout.setSpacing(8)
+        layout.setSpacing(6)
         layout.addLayout(top)
         for part in (
             self.offers,
@@ -89,9 +94,8 @@ class Slip(QWidget):
             self._warning,
         ):
             layout.addWidget(part)
-        layout.addWidget(self._marks)
+        layout.addWidget(self.measures)
         layout.addStretch(1)
-        layout.addWidget(self._lesson)
         layout.addWidget(self.note)
 
     def refresh(self) -> None:
@@ -99,7 +103,6 @@ class Slip(QWidget):
         snapshot, shot = self._desk.snapshot, self._desk.shot
         if snapshot is None:
             return
-        self._show_lesson()
         self.offers.refresh()
         self._proposal.setVisible(shot is not None and bool(shot.record.proposed))
         self.note.setEnabled(shot is not None)
@@ -130,12 +133,6 @@ class Slip(QWidget):
         has_sheet = bool(sheet_for(snapshot.head.game, record))
         self._marks.setText(f"{marks} · ⇧E: break sheet" if has_sheet else marks)
         self.note.show_note(record.note or "")
-
-    def _show_lesson(self) -> None:
-        rack = self._desk.rack
-        lesson = rack.record.lesson if rack else None
-        self._lesson.setText(f"Lesson: {lesson}" if lesson else "")
-        self._lesson.setVisible(bool(lesson))
 
     def _keep_note(self) -> None:
         shot = self._desk.shot

@@ -7,21 +7,26 @@ from collections.abc import Mapping
 from dataclasses import replace
 
 from PyQt6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
+from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QWheelEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from ripasso.core.table import pocket_centres
 from ripasso.drawing import Drawing, TableScene, table_drawing
-from ripasso.ui.painting import Fit, paint_drawing
+from ripasso.ui.painting import Fit, Zoom, paint_drawing
 from ripasso.ui.theme import CAPTION_PX, Theme
+from ripasso.ui.widgets.hand import Hand
 from ripasso.ui.widgets.own_keys import arrow_step, claims_arrow
 
 READABLE_PX = 8.5  # the radius at which a ball's number can be read
 REACH_M = 0.07  # how near a click must come to a ball or a pocket
+DRAG_PX = 5  # a press that moves less is a click
 
 
 class TableView(QWidget):
-    """Shows a scene. `ball_clicked` and `pocket_clicked` bring names; arrow keys walk the balls."""
+    """Shows a scene. `ball_clicked` and `pocket_clicked` bring names; arrow keys walk the balls.
+
+    A `hand` takes drags, and with a tool in it every gesture. The wheel enlarges, the middle button pushes.
+    """
 
     ball_clicked = pyqtSignal(str)
     pocket_clicked = pyqtSignal(str)
@@ -33,6 +38,12 @@ class TableView(QWidget):
         self._turned = False
         self._hints: Mapping[str, str] = {}
         self._walked: str | None = None
+        self.hand: Hand | None = None
+        self._zoom = Zoom()
+        self._pressed: QPointF | None = None
+        self._dragging = False
+        self._pushing = False
+        self.setMouseTracking(True)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.setAccessibleName("Table diagram")
@@ -66,14 +77,26 @@ class TableView(QWidget):
         if self._scene is None:
             return None
         area = QRectF(self.rect()).adjusted(4, 4, -4, -4)
-        return Fit(self._drawing(self._scene), area, turned=self._turned)
+        return Fit(self.drawing(), area, turned=self._turned, zoom=self._zoom)
+
+    def drawing(self) -> Drawing:
+        """What is painted, in table metres."""
+        return self._drawing(self._scene) if self._scene is not None else Drawing((), 0, 0, 1, 1, "")
+
+    @property
+    def turned(self) -> bool:
+        """Seen from the head end."""
+        return self._turned
 
     def _drawing(self, scene: TableScene) -> Drawing:
         """The scene with balls large enough for their numbers to be read at this size of the widget."""
-        long_side = self.height() if self._turned else self.width()
+        return table_drawing(self._scaled(scene))
+
+    def _scaled(self, scene: TableScene) -> TableScene:
+        long_side = (self.height() if self._turned else self.width()) * self._zoom.factor
         true_px = scene.spec.ball_radius * long_side / (scene.spec.length * 1.1)
         wanted = self._theme.px(READABLE_PX) / max(1.0, true_px)
-        return table_drawing(replace(scene, ball_scale=max(1.0, wanted)))
+        return replace(scene, ball_scale=max(1.0, wanted))
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
         fit = self.fit()
@@ -100,10 +123,67 @@ class TableView(QWidget):
             painter.drawText(box, Qt.AlignmentFlag.AlignCenter, self._hints.get(pocket, ""))
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
-        fit, scene = self.fit(), self._scene
-        if event is None or fit is None or scene is None:
+        fit = self.fit()
+        if event is None or fit is None:
             return
-        place = fit.place(QPointF(event.position()))
+        self._pressed = event.position()
+        self._pushing = event.button() == Qt.MouseButton.MiddleButton
+        tool = self.hand is not None and not self.hand.looking
+        if tool and not self._pushing and self.hand is not None:
+            self._dragging = True
+            also = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
+            self.hand.press(fit.place(event.position()), also=also, reach_m=self._reach())
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        fit = self.fit()
+        if event is None or fit is None:
+            return
+        at = event.position()
+        if self._pressed is not None and self._pushing:
+            self._push(at)
+        elif self._dragging and self.hand is not None:
+            self.hand.move(fit.place(at))
+        elif self._pressed is not None:
+            self._begin_drag(fit, at)
+        elif self.hand is not None and not self.hand.looking:
+            self.hand.hover(fit.place(at))
+
+    def _begin_drag(self, fit: Fit, at: QPointF) -> None:
+        """A press that moves: it takes a ball along, or pushes the enlarged table."""
+        start = self._pressed
+        if start is None or math.dist((start.x(), start.y()), (at.x(), at.y())) < DRAG_PX:
+            return
+        if self.hand is not None and self.hand.grasp(fit.place(start), reach_m=self._reach()):
+            self._dragging = True
+            self.hand.move(fit.place(at))
+        elif self._zoom.factor > 1:
+            self._pushing = True
+
+    def _push(self, at: QPointF) -> None:
+        if self._pressed is not None:
+            self._zoom = self._zoom.moved(at.x() - self._pressed.x(), at.y() - self._pressed.y())
+            self._pressed = at
+            self.update()
+
+    def _reach(self) -> float:
+        """How near a press must come to a drawn ball to be on it."""
+        return self._scaled(self._scene).drawn_radius * 1.1 if self._scene is not None else 0.0
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        fit = self.fit()
+        if event is None or fit is None:
+            return
+        clicked = self._pressed is not None and not self._pushing and not self._dragging
+        dragging, self._dragging, self._pushing, self._pressed = self._dragging, False, False, None
+        if dragging and self.hand is not None:
+            self.hand.release(fit.place(event.position()))
+        elif clicked:
+            self._click(fit.place(event.position()))
+
+    def _click(self, place: tuple[float, float]) -> None:
+        scene = self._scene
+        if scene is None:
+            return
         balls = {n: math.dist(p, place) for n, p in scene.balls.items() if n != "cue"}
         pockets = {n: math.dist(p, place) for n, p in pocket_centres(scene.spec).items()}
         nearest_ball = min(balls, key=lambda n: balls[n], default=None)
@@ -112,6 +192,24 @@ class TableView(QWidget):
             self.ball_clicked.emit(nearest_ball)
         elif pockets[nearest_pocket] < REACH_M * 1.5:
             self.pocket_clicked.emit(nearest_pocket)
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
+        if self.hand is not None and not self.hand.looking:
+            self.hand.finish()
+        else:
+            self.show_all()
+
+    def wheelEvent(self, event: QWheelEvent | None) -> None:
+        if event is None:
+            return
+        middle = QRectF(self.rect()).center()
+        self._zoom = self._zoom.about(1.25 ** (event.angleDelta().y() / 120), event.position(), middle)
+        self.update()
+
+    def show_all(self) -> None:
+        """The whole table again."""
+        self._zoom = Zoom()
+        self.update()
 
     def event(self, event: QEvent | None) -> bool:
         return claims_arrow(event) or super().event(event)

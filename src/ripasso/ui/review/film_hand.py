@@ -1,0 +1,224 @@
+"""Clicks on the film, brought to the table through its view; a click on a ball snaps to its edge."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from typing import TYPE_CHECKING, Any
+
+import numpy as np
+from PyQt6.QtCore import QPointF
+
+from ripasso.drawing import Drawing
+from ripasso.drawing.layers import Layers
+from ripasso.drawing.primitives import Circle, Primitive, Text
+from ripasso.drawing.through import through_view
+from ripasso.film.camera import Camera
+from ripasso.film.still import whole_frame
+from ripasso.film.views import camera_of
+from ripasso.review.views import view_at
+from ripasso.ui.background import Background
+from ripasso.ui.review.film_desk import FilmDesk
+from ripasso.ui.review.film_player import FilmPlayer
+from ripasso.ui.review.film_view import FilmView, Glass
+from ripasso.ui.review.picture_desk import PictureDesk
+from ripasso.ui.review.selection import Say
+
+if TYPE_CHECKING:
+    from ripasso.film.snap import Snap
+
+Place = tuple[float, float]
+#: Clicks farther than this outside the cushions mean nothing on the table (metres).
+OUTSIDE_M = 0.12
+
+
+class FilmHand:
+    """Listens to the film's view; answers with places for the picture desk."""
+
+    def __init__(
+        self,
+        view: FilmView,
+        player: FilmPlayer,
+        desk: FilmDesk,
+        pictures: PictureDesk,
+        services: tuple[Background, Say],
+    ) -> None:
+        self._view, self._player, self._desk, self._pictures = view, player, desk, pictures
+        self._background, self._say = services
+        self._whole: tuple[int, Any] | None = None
+        self._fetching: int | None = None
+        self._waiting: list[Callable[[], None]] = []
+        self._pressed = False
+        view.pressed.connect(self._press)
+        view.moved.connect(self._move)
+        view.released.connect(self._release)
+        view.hovered.connect(self._hover)
+        view.finished.connect(pictures.finish)
+        view.left.connect(lambda: view.show_glass(None))
+
+    @property
+    def camera(self) -> Camera | None:
+        """The camera that sees the frame on screen, in pixels of the whole film."""
+        time_s = self._player.time_s
+        if time_s is None:
+            return None
+        view = view_at(self._desk.recording, time_s)
+        return camera_of(view.camera if view else None)
+
+    @property
+    def film_size(self) -> tuple[int, int]:
+        """Width and height of the film."""
+        index = self._player.index
+        return (index.width, index.height) if index else (1280, 720)
+
+    def layers(self, layers: Layers, shown: bool) -> Drawing | None:
+        """The layers as the film sees them; None without a view, or where they are not wanted."""
+        camera = self.camera
+        if camera is None or not shown or self._player.playing:
+            return None
+        primitives = [*layers.under, *layers.over, *self._placed()]
+        height = self._pictures.spec.ball_radius
+        return through_view(primitives, camera.project, self.film_size, height)
+
+    def _placed(self) -> list[Primitive]:
+        """Balls that were placed, ringed while balls are being placed."""
+        placing = self._pictures.placing
+        if placing is None:
+            return []
+        radius = self._pictures.spec.ball_radius
+        drawn: list[Primitive] = []
+        for ball, place in {**self._pictures.layout(placing.when), **placing.moved()}.items():
+            drawn.append(Circle(place, radius, None, "mark.frame", "thin"))
+            drawn.append(Text((place[0], place[1] + 2.2 * radius), ball, "mark.frame", radius * 1.2))
+        return drawn
+
+    # Gestures
+
+    def _place(self, pixel: QPointF) -> Place | None:
+        camera, spec = self.camera, self._pictures.spec
+        if camera is None:
+            return None
+        x, y = camera.places([[pixel.x(), pixel.y()]], spec.ball_radius)[0]
+        inside = -OUTSIDE_M < x < spec.length + OUTSIDE_M and -OUTSIDE_M < y < spec.width + OUTSIDE_M
+        return (float(x), float(y)) if inside else None
+
+    def _press(self, pixel: QPointF, also: bool) -> None:
+        if self._pictures.looking:
+            return
+        self._player.pause()
+        if self.camera is None:
+            self._say("This part of the film has no view yet; ⇧V sets one.", "plain")
+            return
+        place = self._place(pixel)
+        if place is None:
+            self._say("That is off the table.", "plain")
+            return
+        self._pressed = True
+        self._pictures.press(place, also=also)
+        if self._pictures.tool.snaps:
+            self._fetch()
+
+    def _move(self, pixel: QPointF) -> None:
+        self._show_glass(pixel)
+        place = self._place(pixel) if self._pressed else None
+        if place is not None:
+            self._pictures.move(place)
+
+    def _hover(self, pixel: QPointF) -> None:
+        self._show_glass(pixel)
+        if not self._pictures.looking:
+            place = self._place(pixel)
+            if place is not None:
+                self._pictures.hover(place)
+
+    def _release(self, pixel: QPointF, exactly: bool) -> None:
+        if not self._pressed:
+            return
+        self._pressed = False
+        place = self._place(pixel)
+        if place is None:
+            self._pictures.tool.drop()
+            self._pictures.changed.tell(None)
+        elif self._pictures.tool.snaps and not exactly:
+            self._pictures.move(place)
+            self._when_whole(lambda: self._snap(place))
+        else:
+            self._pictures.release(place)
+
+    def _snap(self, place: Place) -> None:
+        """Put the ball where its edge is, when one is found near the click."""
+        from ripasso.film.snap import snap_to_ball
+
+        camera = self.camera
+        found: Snap | None = None
+        if camera is not None and self._whole is not None:
+            pixels = self._whole[1][:, :, :3]
+            found = snap_to_ball(pixels, camera, place, self._pictures.spec.ball_radius)
+        if found is None:
+            self._say("No ball's edge near the click, so it lies exactly there.", "plain")
+        else:
+            moved = 1000 * math.dist(found.place, place)
+            self._say(f"Snapped to the ball's edge, {moved:.0f} mm from the click.", "plain")
+        self._pictures.release(found.place if found else place)
+
+    # The whole frame
+
+    def prepare(self) -> None:
+        """The whole frame will be needed: a tool that snaps was taken."""
+        if self._pictures.tool.snaps:
+            self._fetch()
+
+    def _number(self) -> int | None:
+        return self._player.picture.number if self._player.picture else None
+
+    def _fetch(self) -> None:
+        """Decode the frame on screen at its full size, once."""
+        index, number = self._player.index, self._number()
+        if index is None or number is None or self._fetching == number:
+            return
+        if self._whole is not None and self._whole[0] == number:
+            return
+        self._fetching = number
+
+        def ready(pixels: Any) -> None:
+            self._fetching, self._whole = None, (number, pixels)
+            self._go_on()
+
+        def failed(_error: Exception) -> None:
+            self._fetching = None
+            self._go_on()
+
+        self._background.run(lambda: whole_frame(index, number), ready, failed)
+
+    def _when_whole(self, then: Callable[[], None]) -> None:
+        if self._whole is not None and self._whole[0] == self._number():
+            then()
+            return
+        self._waiting.append(then)
+        self._fetch()
+        if self._fetching is None:
+            self._go_on()
+
+    def _go_on(self) -> None:
+        waiting, self._waiting = self._waiting, []
+        for then in waiting:
+            then()
+
+    def _show_glass(self, pixel: QPointF) -> None:
+        """A magnifying glass while balls are placed on the film."""
+        camera = self.camera
+        if not self._pictures.tool.snaps or camera is None:
+            self._view.show_glass(None)
+            return
+        self._fetch()
+        if self._whole is None or self._whole[0] != self._number():
+            return
+        place = self._place(pixel)
+        outline: tuple[Place, ...] = ()
+        if place is not None:
+            from ripasso.film.snap import outline_of
+
+            seen = outline_of(camera, place, self._pictures.spec.ball_radius)
+            if np.isfinite(seen).all():
+                outline = tuple((float(u), float(v)) for u, v in seen)
+        self._view.show_glass(Glass(pixel, self._whole[1], outline))
