@@ -1,16 +1,25 @@
 """The break sheet: what is said of a break by keys, a digit a line, pressed again for the next value.
 
-Places on the table come with measuring; what is measured will win over what is said.
+What the layouts say is measured, and wins over what is said.
 To add a line: an entry of `SHEETS`, with words for its values.
 """
 
 from __future__ import annotations
 
+import math
+from collections.abc import Mapping
 from dataclasses import dataclass
 
+from ripasso.core.measures.break_places import break_off_places, break_places
+from ripasso.core.table import TableSpec, table_spec
 from ripasso.review.edits import REMOVE, Path
-from ripasso.review.model import Shot, dump
+from ripasso.review.model import Session, Shot, dump
+from ripasso.review.proposals import settled
+from ripasso.review.values import Layout
 from ripasso.review.vocabulary import word
+
+#: A chance from here on is a shot left after the break.
+SHOT_LEFT = 0.40
 
 YES_NO = (True, False)
 POWERS = (40, 60, 80, 100)
@@ -83,6 +92,46 @@ def value_of(shot: Shot, line: SheetField) -> object:
     """What is said on a line, None when nothing is."""
     sheet = dump(shot.break_) if shot.break_ else {}
     return sheet.get(line.name)
+
+
+def measured_values(session: Session, shot: Shot, best: float | None = None) -> dict[str, object]:
+    """Lines that the layouts before and after a break answer; `best` is the best chance after it.
+
+    A layout that was only proposed measures nothing.
+    """
+    record = settled(shot)
+    spec = table_spec(session.table)
+    before, after = _layout(record.before), _layout(record.after)
+    fallen = (record.facts.potted if record.facts else None) or ()
+    potted = [(pot.ball, pot.pocket) for pot in fallen]
+    if session.game == "snooker":
+        return break_off_places(spec, after)
+    found = break_places(spec, before, after, potted)
+    if best is not None:
+        found["next_on"] = best >= SHOT_LEFT
+    return found
+
+
+def places_words(measured: Mapping[str, object], spec: TableSpec | None) -> str:
+    """What was measured and has no line of its own: balls left in the rack, where the cue ball stopped."""
+    parts = []
+    left = measured.get("left_in_rack")
+    if left is not None:
+        parts.append(f"Balls left where the rack stood: {left}.")
+    rest = measured.get("cue_rest")
+    if isinstance(rest, tuple) and spec is not None:
+        off = math.dist(rest, (spec.length / 2, spec.width / 2))
+        where = (
+            "in the middle of the table" if off <= spec.length / 8 else f"{100 * off:.0f} cm from the middle"
+        )
+        parts.append(f"The cue ball stopped {where}.")
+    return " ".join(parts)
+
+
+def _layout(layout: Layout | None) -> dict[str, tuple[float, float]] | None:
+    if layout is None:
+        return None
+    return {ball: (float(place[0]), float(place[1])) for ball, place in layout.items()}
 
 
 def next_value(shot: Shot, line: SheetField) -> object:

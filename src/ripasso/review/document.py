@@ -81,6 +81,10 @@ class Document:
             self._open[key] = Snapshot(key, rows)
         return self._open[key]
 
+    def known(self, key: str) -> Snapshot | None:
+        """A session as it stands now when it is in memory; nothing is loaded."""
+        return self._open.get(key)
+
     def run(self, command: Command) -> bool:
         """Do a command; False when it changes nothing. Raises `ReadOnly` or the storage's error."""
         if command.empty:

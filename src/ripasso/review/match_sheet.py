@@ -2,10 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
-from ripasso.core.measures.ledger import MatchCourse, RackLine, Stamp, match_course
+from ripasso.core.measures.ledger import Look, MatchCourse, RackLine, Stamp, VisitLine, match_course
+from ripasso.core.measures.shots import ShotMeasures, is_long_pot
+from ripasso.core.table import table_spec
 from ripasso.review.describing import player_name
+from ripasso.review.figures import outcome_of
 from ripasso.review.film_parts import live_film
 from ripasso.review.model import Session, Shot
 from ripasso.review.snapshot import Snapshot
@@ -34,8 +38,14 @@ class MatchSheet:
     visits: tuple[SheetLine, ...]
 
 
-def match_sheet(snapshot: Snapshot) -> MatchSheet | None:
-    """The page of a session; None for a game whose rules are not known."""
+Known = Callable[[str], ShotMeasures | None]
+
+
+def match_sheet(snapshot: Snapshot, known: Known = lambda _shot: None) -> MatchSheet | None:
+    """The page of a session; None for a game whose rules are not known.
+
+    `known` gives what was measured of a shot by its key, None where nothing was yet.
+    """
     score = snapshot.score
     if score is None:
         return None
@@ -47,7 +57,9 @@ def match_sheet(snapshot: Snapshot) -> MatchSheet | None:
     }
     breakers = [r.breaker or (r.shots[0].player if r.shots else None) for r in session.racks or ()]
     shown = [not rack.not_shown for rack in session.racks or ()]
-    course = match_course(score, stamps, breakers, shown, live_film(session))
+    looks = _looks(snapshot, known)
+    film, snooker = live_film(session), session.game == "snooker"
+    course = match_course(score, stamps, breakers, shown, film, looks, snooker=snooker)
     what = sentence(rack_word(session.game))
     return MatchSheet(
         summary=_summary(session, course),
@@ -57,6 +69,7 @@ def match_sheet(snapshot: Snapshot) -> MatchSheet | None:
             what,
             "Player",
             "Began with",
+            "Chance",
             "Ended with",
             _unit(session),
             "Strokes",
@@ -65,6 +78,28 @@ def match_sheet(snapshot: Snapshot) -> MatchSheet | None:
         ),
         visits=_visit_lines(snapshot, course),
     )
+
+
+def _looks(snapshot: Snapshot, known: Known) -> dict[tuple[int, int], Look]:
+    """The chance before each shot that was measured, and whether it was a long pot that went in."""
+    spec, looks = table_spec(snapshot.head.table), {}
+    for i, rack in enumerate(snapshot.racks, start=1):
+        judged = snapshot.score.racks[i - 1].shots if snapshot.score else ()
+        for n, shot in enumerate(rack.shots, start=1):
+            measures = known(shot.key)
+            if measures is None or measures.best is None:
+                continue
+            made = outcome_of(shot.record, judged[n - 1] if judged else None).made
+            looks[i, n] = Look(measures.best.chance, made and is_long_pot(measures.geometry, spec.length))
+    return looks
+
+
+def _chance_words(line: VisitLine) -> str:
+    """The chance a visit began with, and whether an open one was taken."""
+    if line.chance is None:
+        return ""
+    came = {True: ", taken", False: ", not taken", None: ""}[line.converted]
+    return f"{100 * line.chance:.0f} %{came}"
 
 
 def _stamp(shot: Shot) -> Stamp:
@@ -96,6 +131,9 @@ def _summary(session: Session, course: MatchCourse) -> str:
             f"{count(runs, 'break-and-run')} ({course.break_and_runs_in_a_row[side]} in a row)",
             count(outs, "run-out"),
         ]
+        chances = [v.converted for v in course.visits if v.visit.player == side and v.converted is not None]
+        if chances:
+            words.append(f"{sum(chances)} of {count(len(chances), 'open chance')} taken")
         parts.append(f"{player_name(session, side)}: {', '.join(words)}.")
     return " ".join(parts)
 
@@ -143,6 +181,7 @@ def _visit_lines(snapshot: Snapshot, course: MatchCourse) -> tuple[SheetLine, ..
             str(visit.rack),
             player_name(session, visit.player),
             word(f"began_{line.began}"),
+            _chance_words(line),
             f"{word(visit.ended_by)}, {CUT_WORDS}" if line.cut else word(visit.ended_by),
             str(_amount(session, visit.balls, visit.points)),
             str(line.strokes),

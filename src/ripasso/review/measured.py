@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import hashlib
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
+from ripasso.core.measures.measure_columns import MEASURES_VERSION
 from ripasso.core.measures.shots import ShotInput, ShotMeasures, measure_shots
 from ripasso.core.table import TableSpec, table_spec
 from ripasso.review.measuring import rack_inputs, spread_of
@@ -24,6 +26,16 @@ class Request:
     def compute(self) -> list[ShotMeasures]:
         """The measures, in the order of the keys."""
         return measure_shots(self.spec, self.inputs, self.spread)
+
+    def stamps(self) -> list[str]:
+        """What each shot's measures are computed from, as a short text: inputs, settings, version."""
+        settings = f"{MEASURES_VERSION} {self.spec!r} {self.spread!r}"
+        return [hashlib.sha1(f"{settings} {one!r}".encode()).hexdigest() for one in self.inputs]
+
+    def part(self, places: Sequence[int]) -> Request:
+        """Only some of the shots."""
+        keys = tuple(self.keys[i] for i in places)
+        return replace(self, keys=keys, inputs=tuple(self.inputs[i] for i in places))
 
 
 @dataclass(frozen=True)
@@ -67,8 +79,21 @@ class MeasureBook:
         kept = self._kept.get(shot)
         return kept.measures if kept else None
 
-    def request(self, snapshot: Snapshot, racks: Sequence[RackRow], only: str | None = None) -> Request:
-        """What is not measured yet, or has changed since."""
+    def knows(self, request: Request, place: int) -> bool:
+        """One shot of a request is measured already, from the same."""
+        kept = self._kept.get(request.keys[place])
+        settings = (request.spec, request.spread)
+        return kept is not None and kept.settings == settings and kept.given == request.inputs[place]
+
+    def request(
+        self,
+        snapshot: Snapshot,
+        racks: Sequence[RackRow],
+        only: str | None = None,
+        *,
+        everything: bool = False,
+    ) -> Request:
+        """What is not measured yet, or has changed since; or everything."""
         spec, spread = table_spec(snapshot.head.table), spread_of(snapshot.head)
         keys, inputs = [], []
         for rack in racks:
@@ -77,7 +102,7 @@ class MeasureBook:
             for shot, one in zip(rack.shots, given, strict=True):
                 kept = self._kept.get(shot.key)
                 same = kept is not None and kept.settings == (spec, spread) and kept.given == one
-                if not same and only in (None, shot.key):
+                if (everything or not same) and only in (None, shot.key):
                     keys.append(shot.key)
                     inputs.append(one)
         return Request(snapshot.key, spec, spread, tuple(keys), tuple(inputs))

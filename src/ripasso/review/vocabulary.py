@@ -213,6 +213,8 @@ WORDS: Mapping[str, str] = {
     "began_foul": "a foul of the other",
     "began_ball_in_hand": "ball in hand",
     "began_safety": "a safety of the other",
+    "began_safety_left_open": "a safety left open",
+    "began_long_pot": "a long pot",
     "began_push_out": "a push-out",
     "began_free_ball": "a free ball",
     "began_replaced": "the balls put back",

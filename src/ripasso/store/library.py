@@ -9,7 +9,7 @@ from __future__ import annotations
 import json
 import os
 import sqlite3
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from contextlib import contextmanager
 from dataclasses import dataclass
 from pathlib import Path
@@ -27,7 +27,7 @@ from ripasso.review.document import Derived
 from ripasso.review.figures import FIGURES_VERSION
 from ripasso.review.model import AttemptSet, Rack, Record, Session, Shot, dump
 from ripasso.review.snapshot import Rows
-from ripasso.store import tables
+from ripasso.store import measure_rows, tables
 from ripasso.store.lock import WriterLock
 
 _PARENT: dict[Table, str | None] = {
@@ -194,6 +194,31 @@ class Library:
         with self._reading() as connection:
             rows = connection.execute(query).all()
         return ShotColumns.from_rows(cast(Sequence[Row], rows))
+
+    def unmeasured(self) -> list[str]:
+        """Sessions that have shots without stored measures."""
+        with self._reading() as connection:
+            return measure_rows.unmeasured(connection)
+
+    def measure_stamps(self, session: str) -> dict[str, str]:
+        """What the stored measures of a session were computed from, by shot."""
+        with self._reading() as connection:
+            return measure_rows.stamps(connection, session)
+
+    def measures(self, session: str) -> dict[str, dict[str, Any]]:
+        """The stored measures of a session, by shot."""
+        with self._reading() as connection:
+            return measure_rows.measures(connection, session)
+
+    def keep_measures(self, session: str, rows: Mapping[str, tuple[str, Mapping[str, Any]]]) -> None:
+        """Store measures with their stamps; a library that is only read stays as it is."""
+        if self.read_only or not rows:
+            return
+        try:
+            with _writing(self._engine) as connection:
+                measure_rows.write(connection, session, rows)
+        except SQLAlchemyError as error:
+            raise LibraryError(_sentence(error, self.path)) from error
 
     def outdated(self) -> list[str]:
         """Sessions whose derived rows were computed by another version of the program."""

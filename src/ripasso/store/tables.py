@@ -19,9 +19,11 @@ from sqlalchemy import (
     Text,
 )
 
+from ripasso.core.measures import measure_columns
+
 #: "Rips" in ASCII; tells a library from any other SQLite file.
 APPLICATION_ID = 0x52697073
-LIBRARY_VERSION = 1
+LIBRARY_VERSION = 2
 
 metadata = MetaData()
 
@@ -84,6 +86,29 @@ session_person = Table(
     ),
     Column("person", String, ForeignKey("person.key"), primary_key=True),
     Column("position", Integer, nullable=False),
+)
+
+# Derived from layouts and plans in the background; `stamp` tells what a row was computed from.
+shot_measure = Table(
+    "shot_measure",
+    metadata,
+    Column(
+        "key",
+        String,
+        ForeignKey("shot.key", ondelete="CASCADE", deferrable=True, initially="DEFERRED"),
+        primary_key=True,
+    ),
+    Column(
+        "session",
+        String,
+        ForeignKey("session.key", ondelete="CASCADE", deferrable=True, initially="DEFERRED"),
+        nullable=False,
+        index=True,
+    ),
+    Column("stamp", String, nullable=False),
+    *(Column(name, String) for name in measure_columns.TEXTS),
+    *(Column(name, Boolean) for name in measure_columns.FLAGS),
+    *(Column(name, Float) for name in measure_columns.NUMBERS),
 )
 
 # Derived from the records by `review.figures`; rows of another version are computed anew.

@@ -53,6 +53,7 @@ class MainWindow(QMainWindow):
         self.review = ReviewPage(workspace)
         self.statistics = StatisticsPage(workspace)
         self._pages = {"sessions": self.sessions, "review": self.review, "statistics": self.statistics}
+        workspace.measuring.begin()
         self._stack = QStackedWidget()
         for page in self._pages.values():
             self._stack.addWidget(page)

@@ -9,6 +9,7 @@ from ripasso.review.document import Document
 from ripasso.review.measured import MeasureBook
 from ripasso.store import Library, open_library
 from ripasso.ui.background import Background
+from ripasso.ui.measuring import Measuring
 from ripasso.ui.messages import Messages
 from ripasso.ui.settings import Settings
 from ripasso.ui.theme import Theme
@@ -25,9 +26,11 @@ class Workspace:
     settings: Settings
     theme: Theme
     measures: MeasureBook
+    measuring: Measuring
 
     def close(self) -> None:
         """End the background work, then close the library."""
+        self.measuring.close()
         self.background.close()
         self.library.close()
 
@@ -42,12 +45,14 @@ def build_workspace(library: Path, settings: Path | None, text_scale: float | No
     document = Document(opened)
     for session in opened.outdated():
         document.renew(session)
+    background, measures = Background(messages), MeasureBook()
     return Workspace(
         library=opened,
         document=document,
         messages=messages,
-        background=Background(messages),
+        background=background,
         settings=remembered,
-        measures=MeasureBook(),
+        measures=measures,
+        measuring=Measuring(opened, document, measures, background),
         theme=Theme(scale=text_scale or remembered.get("text_scale")),
     )

@@ -1,7 +1,7 @@
 """The visit ledger and the course of a match: how visits began and ended, who won on whose break.
 
-What needs to know where balls lay (chances, safeties left open) is not here. Nothing is counted across a gap:
-a rack that is not shown ends every streak, and where film is missing no time and no run is claimed.
+What needs to know where balls lay (chances, safeties left open, long pots) comes in as a `Look` a shot, where
+it was measured. Nothing is counted across a gap: a rack that is not shown ends every streak, and where film is missing no time and no run is claimed.
 """
 
 from __future__ import annotations
@@ -14,6 +14,10 @@ from ripasso.core.rules import MatchScore, RackScore, Visit
 
 #: Balls that make a win in one visit a run-out.
 RUN_OUT_BALLS = 5
+#: A chance that is open, and the points in a visit that count as taking it (snooker's 30).
+OPEN_CHANCE, CONVERTED_POINTS = 0.60, 30
+#: What a visit may have begun with otherwise, when its first shot is a long pot.
+LONG_POT_AFTER = ("safety", "miss")
 
 Place = tuple[int, int]  # rack and shot, both from 1
 
@@ -31,6 +35,14 @@ class Stamp:
 
 
 @dataclass(frozen=True, slots=True)
+class Look:
+    """What was measured of a shot: the best pot's chance before it, and whether a long pot was made."""
+
+    chance: float | None = None
+    long_pot_made: bool = False
+
+
+@dataclass(frozen=True, slots=True)
 class VisitLine:
     """A visit in the ledger."""
 
@@ -40,6 +52,10 @@ class VisitLine:
     seconds: float | None
     #: Film is missing between its first strike and its last rest: there may be more to it.
     cut: bool = False
+    #: The chance it began with, where it is known.
+    chance: float | None = None
+    #: What came of an open chance: True for the rack, or 30 points in snooker; None without such a chance.
+    converted: bool | None = None
 
     @property
     def seconds_per_stroke(self) -> float | None:
@@ -85,13 +101,16 @@ def match_course(
     breakers: Sequence[str | None],
     shown: Sequence[bool],
     film: LiveFilm | None = None,
+    looks: Mapping[Place, Look] | None = None,
+    *,
+    snooker: bool = False,
 ) -> MatchCourse:
     """The course of a match from its score and what was marked; one entry a rack in the sequences.
 
     `film` says which seconds of the recordings count (all, where it is not given).
     """
     clock = _Clock(stamps, film or LiveFilm())
-    visits = tuple(_visit_line(score, visit, clock) for visit in score.visits)
+    visits = tuple(_visit_line(score, visit, clock, (looks or {}, snooker)) for visit in score.visits)
     # A visit with a cut in it may have been longer: it is no best one.
     whole = [line.visit for line in visits if not line.cut]
     racks = tuple(
@@ -134,10 +153,30 @@ class _Clock:
         return self._film.seconds(first.recording, first.strike_s, end), cut
 
 
-def _visit_line(score: MatchScore, visit: Visit, clock: _Clock) -> VisitLine:
+def _visit_line(
+    score: MatchScore, visit: Visit, clock: _Clock, seen: tuple[Mapping[Place, Look], bool]
+) -> VisitLine:
+    looks, snooker = seen
     places = _places(score, visit)
     seconds, cut = clock.span(places)
-    return VisitLine(visit, _began(score, visit, clock), len(places), seconds, cut)
+    look = looks.get((visit.rack, visit.first_shot), Look())
+    began = _began(score, visit, clock)
+    if began == "safety" and look.chance is not None and look.chance >= OPEN_CHANCE:
+        began = "safety_left_open"
+    elif began in LONG_POT_AFTER and look.long_pot_made:
+        began = "long_pot"
+    return VisitLine(
+        visit, began, len(places), seconds, cut, look.chance, _converted(visit, look, cut, snooker)
+    )
+
+
+def _converted(visit: Visit, look: Look, cut: bool, snooker: bool) -> bool | None:
+    """What came of an open chance; None without one, and where film is missing from the visit."""
+    if look.chance is None or look.chance < OPEN_CHANCE:
+        return None
+    if visit.ended_by == "rack_won" or (snooker and visit.points >= CONVERTED_POINTS):
+        return True
+    return None if cut else False
 
 
 def _places(score: MatchScore, visit: Visit) -> list[Place]:

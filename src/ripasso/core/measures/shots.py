@@ -134,6 +134,18 @@ class ShotMeasures:
     next_pots: tuple[BestPot, ...] = ()
 
 
+#: A long pot: both ways together, and one of them, in lengths of the table.
+LONG_TOGETHER, LONG_LEG = 2 / 3, 0.4
+
+
+def is_long_pot(pot: Geometry | None, table_length: float) -> bool:
+    """Long to the ball or to the pocket, and long altogether."""
+    if pot is None:
+        return False
+    legs = (pot.cue_travel, pot.object_travel)
+    return sum(legs) >= LONG_TOGETHER * table_length and max(legs) >= LONG_LEG * table_length
+
+
 @dataclass(slots=True)
 class _Asked:
     """The questions of one shot."""

@@ -5,7 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
-from ripasso.review.match_sheet import MatchSheet, match_sheet
+from ripasso.review.match_sheet import Known, MatchSheet, match_sheet
 from ripasso.review.snapshot import Snapshot
 from ripasso.review.vocabulary import word
 from ripasso.ui.theme import Theme
@@ -18,8 +18,9 @@ class MatchPage(QWidget):
 
     opened = pyqtSignal(str)
 
-    def __init__(self, theme: Theme) -> None:
+    def __init__(self, theme: Theme, known: Known) -> None:
         super().__init__()
+        self._known = known
         self._sheet: MatchSheet | None = None
         self._summary = label("", wrap=True)
         self.rack_model, self.visit_model = LinesModel(self), LinesModel(self)
@@ -40,7 +41,7 @@ class MatchPage(QWidget):
 
     def refresh(self, snapshot: Snapshot) -> None:
         """Show the sheet of a session as it stands."""
-        self._sheet = sheet = match_sheet(snapshot)
+        self._sheet = sheet = match_sheet(snapshot, self._known)
         if sheet is None:
             game = word(snapshot.head.game) if snapshot.head.game else "This game"
             self._summary.setText(f"{game} is not scored, so there is no course of the match to show.")

@@ -54,7 +54,7 @@ class ReviewPage(QWidget):
         self.shots = shots = ShotsView(theme, self.desk, self.pictures, workspace.measures, self.actions_book)
         self.ribbon, self.film, self.transport = shots.ribbon, shots.film, shots.transport
         self.table, self.slip, self.key_board = shots.table, shots.slip, shots.key_board
-        self.match_page = MatchPage(theme)
+        self.match_page = MatchPage(theme, workspace.measures.known)
         services = (workspace.background, workspace.messages.say)
         self.film_hand = FilmHand(self.film, self.player, self.film_desk, self.pictures, services)
         self.table_work = TableWork(self)
@@ -84,6 +84,7 @@ class ReviewPage(QWidget):
 
     def _connect(self) -> None:
         self.desk.changed.listen(lambda _none: self.refresh())
+        self._workspace.measuring.measured.listen(self._measured)
         self.pictures.changed.listen(lambda _none: self._show_drawn())
         self.shots.film_wanted.connect(self.film_wanted.emit)
         self.ribbon.chosen.connect(self._go_to)
@@ -179,6 +180,7 @@ class ReviewPage(QWidget):
         self.film_desk.put_away()
         self._show_view(SHOTS)
         self.desk.open(session, shot)
+        self._workspace.measuring.want(session)
         self.film_desk.to_mark(rest=False)
         self.setFocus()
 
@@ -216,6 +218,12 @@ class ReviewPage(QWidget):
         """The layers of the shot in hand on the film, through its view."""
         layers = self.film_hand.layers(self.pictures.layers(), self.pictures.on_film)
         self.film.show_layers(layers, self.film_hand.film_size)
+
+    def _measured(self, session: str) -> None:
+        """A session was measured in the background: the match page shows its chances."""
+        snapshot = self.desk.snapshot
+        if snapshot is not None and snapshot.key == session and self._views.currentIndex() == MATCH:
+            self.match_page.refresh(snapshot)
 
     def _follow_film(self) -> None:
         is_new = self.film_desk.follow()
@@ -275,7 +283,9 @@ class ReviewPage(QWidget):
         if not sheet_for(snapshot.head.game, shot.record):
             self._workspace.messages.say("The break sheet belongs to a break; ⇧B says that it was one.")
             return
-        BreakDialog(self._workspace.theme, self.desk, self).exec()
+        measures = self._workspace.measures.shot(snapshot, shot.key)
+        leave = measures.leave if measures else None
+        BreakDialog(self._workspace.theme, self.desk, self, leave).exec()
 
     def _gap(self) -> None:
         snapshot = self.desk.snapshot
