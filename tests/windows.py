@@ -17,6 +17,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QWidget
 
 from ripasso.ui.app import application, build_window
+from ripasso.ui.widgets.table_view import TableView
 from ripasso.ui.window import MainWindow
 from ripasso.ui.workspace import build_workspace
 
@@ -161,3 +162,20 @@ class WindowCase(unittest.TestCase):
         while target != player.picture.number:
             press("Right" if target > player.picture.number else "Left")
             self.wait_for_film()
+
+
+def drag(widget: QWidget, start: QPoint, end: QPoint, *, steps: int = 5) -> None:
+    """Press at a place, move to another one, release there."""
+    button, none = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
+    QTest.mousePress(widget, button, none, start)
+    for i in range(1, steps + 1):
+        QTest.mouseMove(widget, start + (end - start) * i / steps)
+    QTest.mouseRelease(widget, button, none, end)
+    QApplication.processEvents()
+
+
+def on_table(view: TableView, place: tuple[float, float]) -> QPoint:
+    """Where a place on the table is in its diagram."""
+    fit = view.fit()
+    assert fit is not None
+    return fit.pixel(place).toPoint()

@@ -139,16 +139,19 @@ def _point(place: Sequence[Any]) -> Place:
 
 
 def core_zone(zone: Zone, layout: Mapping[str, Place], spec: TableSpec) -> CoreZone | None:
-    """A zone of the record as geometry; None where it needs a ball that the layout has not."""
+    """A zone of the record as geometry; None where it is no area, or needs a ball that does not lie there."""
     if zone.circle is not None:
         return Circle(_point(zone.circle.centre), float(zone.circle.radius))
     if zone.polygon is not None:
+        if len(zone.polygon) < 3:
+            return None
         return Polygon(tuple(_point(p) for p in zone.polygon))
     if zone.strip is not None:
         return strip(_point(zone.strip.from_), _point(zone.strip.to), float(zone.strip.width))
     if zone.any_of is not None:
         parts = [core_zone(part, layout, spec) for part in zone.any_of]
-        return AnyOf(tuple(part for part in parts if part is not None))
+        known = tuple(part for part in parts if part is not None)
+        return AnyOf(known) if known else None
     side = zone.side_of_line
     if side is None or side.ball is None or side.ball not in layout or side.pocket is None:
         return None

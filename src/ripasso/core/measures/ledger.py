@@ -1,7 +1,6 @@
 """The visit ledger and the course of a match: how visits began and ended, who won on whose break.
 
 What needs to know where balls lay (chances, safeties left open, long pots) comes in as a `Look` a shot, where
-it was measured. Nothing is counted across a gap: a rack that is not shown ends every streak, and where film is missing no time and no run is claimed.
 """
 
 from __future__ import annotations

@@ -340,6 +340,8 @@ class ReviewDesk(Selection):
             touched = [c for c in change.command.changes if c.table == "shot" and snapshot.shot(c.key)]
             touched.sort(key=lambda c: c.before is not None)
             here = touched[0].key if touched else None
+            if any(c.key == self._shot and c.before is not None for c in touched):
+                here = self._shot  # it happened here, and in the shot beside
             if here is not None and here != self._shot:
                 self._choose(here)
                 return

@@ -71,12 +71,25 @@ class ViewState:
         self.current = next((name for name in later if name not in self.clicked), self.current)
 
     def near(self, pixel: Pixel, within: float) -> str | None:
-        """The clicked point near a pixel."""
+        """The clicked point near a pixel, unless the point that is asked for must be nearer still."""
         away = {
             name: float(np.hypot(at[0] - pixel[0], at[1] - pixel[1])) for name, at in self.clicked.items()
         }
         near = min(away, key=lambda name: away[name], default=None)
-        return near if near is not None and away[near] <= within else None
+        if near is None or away[near] > within:
+            return None
+        expected = self._expected()
+        if expected is not None and np.hypot(expected[0] - pixel[0], expected[1] - pixel[1]) < away[near]:
+            return None
+        return near
+
+    def _expected(self) -> Pixel | None:
+        """Where the camera expects the point that is asked for; None without one, or when it was clicked."""
+        if self.fitted is None or self.current in self.clicked:
+            return None
+        current = next(point for point in self.points if point.name == self.current)
+        ((u, v),) = self.fitted.camera.project([current.place])
+        return (float(u), float(v)) if np.isfinite([u, v]).all() else None
 
     def given(self) -> tuple[list[tuple[float, float, float]], list[Pixel]]:
         """Places and pixels of the clicked points, in order."""
@@ -146,12 +159,11 @@ class ViewState:
                 draw(Circle((x, y), mouth / 2, None, "mark.frame", "thin"), height)
             elif point.kind in ("spot", "sight"):
                 draw(Circle((x, y), 0.012, None, "mark.frame", "hair"), height)
-        current = next(point for point in self.points if point.name == self.current)
-        if current.name not in self.clicked:
-            ((u, v),) = camera.project([current.place])
-            if np.isfinite([u, v]).all():
-                drawn.append(Circle((float(u), float(-v)), 14.0, None, "mark.error", "thin", dashed=True))
-                drawn.append(Text((float(u), float(-v) + 28), current.name, "mark.error", 16.0))
+        expected = self._expected()
+        if expected is not None:
+            u, v = expected
+            drawn.append(Circle((u, -v), 14.0, None, "mark.error", "thin", dashed=True))
+            drawn.append(Text((u, -v + 28), self.current, "mark.error", 16.0))
         return drawn
 
 
