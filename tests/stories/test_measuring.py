@@ -1,4 +1,4 @@
-"""Measuring in the real window: a view is set, balls are clicked on film, the error is read off the screen."""
+"""Measuring in the real window: a view is set, balls are clicked, the error is read off the screen."""
 
 import math
 import statistics
