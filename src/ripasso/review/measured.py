@@ -50,6 +50,8 @@ class MeasureBook:
 
     def __init__(self) -> None:
         self._kept: dict[str, _Kept] = {}
+        # The inputs of the snapshot asked about last, by rack: one refresh of a window asks many times.
+        self._given: tuple[Snapshot | None, dict[str, list[ShotInput]]] = (None, {})
 
     def rack(self, snapshot: Snapshot, rack: RackRow) -> list[ShotMeasures]:
         """The measures of every shot of a rack."""
@@ -97,8 +99,7 @@ class MeasureBook:
         spec, spread = table_spec(snapshot.head.table), spread_of(snapshot.head)
         keys, inputs = [], []
         for rack in racks:
-            score = snapshot.score.racks[snapshot.rack_index(rack.key)] if snapshot.score else None
-            given = rack_inputs(snapshot.head, rack.complete, score, spec)
+            given = self._inputs(snapshot, rack, spec)
             for shot, one in zip(rack.shots, given, strict=True):
                 kept = self._kept.get(shot.key)
                 same = kept is not None and kept.settings == (spec, spread) and kept.given == one
@@ -106,6 +107,18 @@ class MeasureBook:
                     keys.append(shot.key)
                     inputs.append(one)
         return Request(snapshot.key, spec, spread, tuple(keys), tuple(inputs))
+
+    def _inputs(self, snapshot: Snapshot, rack: RackRow, spec: TableSpec) -> list[ShotInput]:
+        """What the shots of a rack are measured from; background work may ask at the same time."""
+        last, by_rack = self._given
+        if last is not snapshot:
+            by_rack = {}
+            self._given = (snapshot, by_rack)
+        found = by_rack.get(rack.key)
+        if found is None:
+            score = snapshot.score.racks[snapshot.rack_index(rack.key)] if snapshot.score else None
+            found = by_rack[rack.key] = rack_inputs(snapshot.head, rack.complete, score, spec)
+        return found
 
     def keep(self, request: Request, measured: Sequence[ShotMeasures]) -> None:
         """Remember an answer."""

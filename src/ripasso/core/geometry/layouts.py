@@ -38,9 +38,15 @@ class Question:
         self.balls, self.pockets = tuple(balls), tuple(pockets)
         #: The names of all balls of the layout but the cue ball, in the order of the blockers' columns.
         self.others = others
+        self._pots: list[Pot] | None = None
 
     def pots(self) -> list[Pot]:
         """All of them, ball by ball."""
+        if self._pots is None:
+            self._pots = self._read()
+        return self._pots
+
+    def _read(self) -> list[Pot]:
         names = [(ball, pocket) for ball in self.balls for pocket in self.pockets]
         chance = self._book.chances
         return [

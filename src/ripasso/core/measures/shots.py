@@ -250,7 +250,7 @@ def _geometry(book: PotBook, shot: ShotInput, question: Question | None) -> Geom
         object_travel=float(found.object_travel[i]),
         window_full_deg=math.degrees(found.window_full[i]),
         window_deg=math.degrees(found.window[i]),
-        tolerance_mrad=_number(1e3 * found.tolerance[i]),
+        tolerance_mrad=_number(500 * (found.tolerance_left[i] + found.tolerance_right[i])),
         tolerance_left_mrad=_number(1e3 * found.tolerance_left[i]),
         tolerance_right_mrad=_number(1e3 * found.tolerance_right[i]),
         chance=_number(pot.chance),
