@@ -3,9 +3,14 @@
 import unittest
 
 from ripasso.core.rules import GAMES
+from ripasso.core.table import table_spec
+from ripasso.core.table.placing import overlapping
 from ripasso.demo.games import PLANS, game_session
+from ripasso.demo.layouts import with_layouts
 from ripasso.demo.library import fill
+from ripasso.demo.sessions import shipped
 from ripasso.review.document import Document
+from ripasso.review.measuring import measure_session
 from ripasso.review.scoring import score_report
 from tests.sessions import MemoryStorage
 
@@ -38,6 +43,42 @@ class GameSessions(unittest.TestCase):
         commits = storage.commits
         fill(document)
         self.assertEqual(storage.commits, commits)
+
+
+class Layouts(unittest.TestCase):
+    def test_what_ships_is_what_is_written(self):
+        sessions = {session.id: session for session in shipped()}
+        self.assertEqual(len(sessions), len(PLANS) + 1)
+        for plan in PLANS:
+            if plan.key in ("demo-ghost", "demo-ten"):
+                self.assertEqual(sessions[plan.key], with_layouts(game_session(plan)))
+
+    def test_every_shot_has_possible_layouts_and_the_same_score(self):
+        for session in shipped():
+            spec = table_spec(session.table)
+            report = score_report(session)
+            self.assertEqual(report["problems"], [])
+            self.assertEqual({w for r in report["racks"] for s in r["shots"] for w in s["warnings"]}, set())
+            for rack in session.racks:
+                for shot in rack.shots:
+                    for layout in (shot.before, shot.after):
+                        self.assertEqual(
+                            overlapping(spec, layout), [], (session.id, rack.number, shot.number)
+                        )
+
+    def test_pots_that_went_in_could_go_in(self):
+        """Of the made pots nearly all had a chance; what was left after a lost position was less."""
+        match = shipped()[-1]
+        chances, left = [], {"good": [], "lost": []}
+        for rack, measured in zip(match.racks, measure_session(match), strict=True):
+            for shot, found in zip(rack.shots, measured, strict=True):
+                if shot.intent == "pot" and shot.facts.potted and found.geometry:
+                    chances.append(found.geometry.chance or 0.0)
+                said = shot.result.position if shot.result else None
+                if said in left and found.leave is not None:
+                    left[said].append(found.leave)
+        self.assertGreater(sum(chance > 0.1 for chance in chances) / len(chances), 0.9)
+        self.assertGreater(sum(left["good"]) / len(left["good"]), sum(left["lost"]) / len(left["lost"]) + 0.2)
 
 
 if __name__ == "__main__":

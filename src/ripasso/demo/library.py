@@ -11,8 +11,7 @@ from typing import Any
 from ripasso.core.table import table_spec
 from ripasso.core.table.known_points import known_points
 from ripasso.demo import scenario
-from ripasso.demo.games import PLANS, game_session
-from ripasso.demo.match import long_match
+from ripasso.demo.sessions import shipped
 from ripasso.demo.strokes import RACK
 from ripasso.film.camera import Camera
 from ripasso.review.document import Document
@@ -113,9 +112,6 @@ def _shot(player: str, findings: dict[str, Any], seen: Mapping[str, Any]) -> dic
 
 def fill(document: Document) -> None:
     """Put the demo's sessions into a library that has not got them."""
-    for plan in PLANS:
-        if document.session(plan.key) is None:
-            document.run(add_session(game_session(plan)))
-    for key, make in ((scenario.MATCH_ID, long_match), (scenario.FILM_ID, film_session)):
-        if document.session(key) is None:
-            document.run(add_session(make()))
+    for session in (*shipped(), film_session()):
+        if document.session(session.id) is None:
+            document.run(add_session(session))

@@ -1,0 +1,43 @@
+"""The demo's sessions with their layouts, as they ship with the program.
+
+`python -m ripasso.demo.sessions FOLDER` writes them again (some seconds); a test compares.
+"""
+
+from __future__ import annotations
+
+import gzip
+import json
+import sys
+from functools import cache
+from importlib.resources import files
+from pathlib import Path
+
+from ripasso.demo.games import PLANS, game_session
+from ripasso.demo.layouts import with_layouts
+from ripasso.demo.match import long_match
+from ripasso.review.model import Session, dump
+
+FILE = "sessions.json.gz"
+
+
+def generated() -> tuple[Session, ...]:
+    """Every session, written anew: one of each game, then the long match."""
+    return tuple(with_layouts(session) for session in (*map(game_session, PLANS), long_match()))
+
+
+@cache
+def shipped() -> tuple[Session, ...]:
+    """The same, read from the file that ships."""
+    packed = (files("ripasso.demo") / "data" / FILE).read_bytes()
+    sessions = json.loads(gzip.decompress(packed))
+    return tuple(Session.model_validate_json(json.dumps(data)) for data in sessions)
+
+
+def main(folder: str) -> None:
+    """Write the file into a folder."""
+    text = json.dumps([dump(session) for session in generated()], separators=(",", ":"))
+    (Path(folder) / FILE).write_bytes(gzip.compress(text.encode(), mtime=0))
+
+
+if __name__ == "__main__":
+    main(sys.argv[1])
