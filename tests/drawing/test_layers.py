@@ -17,6 +17,7 @@ from ripasso.core.measures.units import UNITS, length_words
 from ripasso.core.table import table_spec
 from ripasso.drawing import Circle, Line, Polygon, TableScene, Text, table_drawing
 from ripasso.drawing.layers import LAYERS, Route, Stroke, draw_layers, zone_primitives
+from ripasso.drawing.seats import SEATS
 from ripasso.drawing.shot import Said, shot_picture
 from ripasso.drawing.svg import svg_text
 from ripasso.drawing.through import through_view
@@ -145,13 +146,13 @@ class Exported(unittest.TestCase):
 
     def test_the_svg_holds_every_primitive_in_order_and_place(self):
         kinds = {Line: "polyline", Polygon: "polygon", Circle: "circle", Text: "text"}
-        for turned in (False, True):
-            text = svg_text(self.drawing, self.theme.hex, self.theme.soft, width_px=1000, turned=turned)
+        for seat in SEATS:
+            text = svg_text(self.drawing, self.theme.hex, self.theme.soft, width_px=1000, seat=seat)
             root = ElementTree.fromstring(text)
             found = [child for child in root if not child.tag.endswith("title")]
             self.assertEqual(len(found), len(self.drawing.primitives))
             width, height = float(root.get("width")), float(root.get("height"))
-            fit = Fit(self.drawing, QRectF(0, 0, width, height), turned=turned)
+            fit = Fit(self.drawing, QRectF(0, 0, width, height), seat=seat)
             for primitive, element in zip(self.drawing.primitives, found, strict=True):
                 self.assertEqual(element.tag.split("}")[1], kinds[type(primitive)])
                 if isinstance(primitive, Circle):

@@ -9,7 +9,9 @@ from PyQt6.QtGui import QImage, QPainter
 from ripasso.core.table import POCKETS, PRESETS, nine_ball_rack, pocket_centres, table_spec
 from ripasso.core.table.pockets import nose_points
 from ripasso.drawing import Circle, Line, Polygon, TableScene, Text, table_drawing
+from ripasso.drawing.seats import SEATS, UPRIGHT, seat_of
 from ripasso.ui.painting import Fit, paint_drawing
+from ripasso.ui.review.keys import POCKET_KEYS
 from ripasso.ui.theme import Theme
 from tests.windows import APP
 
@@ -111,29 +113,29 @@ class Diagram(unittest.TestCase):
 
 
 class OnScreen(unittest.TestCase):
-    def paint(self, scene, turned=False):
+    def paint(self, scene, seat="side"):
         theme = Theme()
         theme.apply(APP)
         drawing = table_drawing(scene)
         image = QImage(600, 600, QImage.Format.Format_RGB32)
         image.fill(0)
-        fit = Fit(drawing, QRectF(0, 0, 600, 600), turned=turned)
+        fit = Fit(drawing, QRectF(0, 0, 600, 600), seat=seat)
         painter = QPainter(image)
         paint_drawing(painter, drawing, fit, theme)
         painter.end()
         return theme, image, fit
 
     def test_places_and_pixels_go_both_ways(self):
-        for turned in (False, True):
-            _, _, fit = self.paint(TableScene(SPEC), turned)
+        for seat in SEATS:
+            _, _, fit = self.paint(TableScene(SPEC), seat)
             for place in ((0.0, 0.0), (2.54, 1.27), (1.1, 0.2)):
                 back = fit.place(fit.pixel(place))
                 self.assertLess(math.dist(back, place), 1e-9)
 
     def test_the_picture_shows_the_primitives(self):
         scene = TableScene(SPEC, {"cue": (0.5, 0.6)})
-        for turned in (False, True):
-            theme, image, fit = self.paint(scene, turned)
+        for seat in SEATS:
+            theme, image, fit = self.paint(scene, seat)
             cases = {
                 (0.5, 0.6): "ball.cue",
                 (1.3, 1.0): "table.cloth",
@@ -142,13 +144,35 @@ class OnScreen(unittest.TestCase):
             }
             for place, role in cases.items():
                 pixel = fit.pixel(place).toPoint()
-                self.assertEqual(image.pixelColor(pixel).name(), theme.hex(role), (place, turned))
+                self.assertEqual(image.pixelColor(pixel).name(), theme.hex(role), (place, seat))
 
     def test_turned_the_head_end_is_below_and_left_stays_left(self):
-        _, _, fit = self.paint(TableScene(SPEC), turned=True)
+        _, _, fit = self.paint(TableScene(SPEC), seat="end")
         head_left, foot_right = fit.pixel((0.0, SPEC.width)), fit.pixel((SPEC.length, 0.0))
         self.assertGreater(head_left.y(), foot_right.y())
         self.assertLess(head_left.x(), foot_right.x())
+
+    def test_letters_lie_as_the_pockets_are_seen_from_every_seat(self):
+        rows = {"side": ("QWE", "ASD"), "end": ("QW", "AS", "ZX")}
+        for seat in SEATS:
+            _, _, fit = self.paint(TableScene(SPEC), seat=seat)
+            at = {keys[0]: fit.pixel(pocket_centres(SPEC)[p]) for p, keys in POCKET_KEYS[seat].items()}
+            shape = rows["end" if seat in UPRIGHT else "side"]
+            for row in shape:
+                self.assertEqual(sorted(row, key=lambda key: at[key].x()), list(row), seat)
+            for column in zip(*shape, strict=True):
+                self.assertEqual(sorted(column, key=lambda key: at[key].y()), list(column), seat)
+
+    def test_places_and_pixels_are_inverse_from_every_seat(self):
+        for seat in SEATS:
+            _, _, fit = self.paint(TableScene(SPEC), seat=seat)
+            place = fit.place(fit.pixel((0.7, 1.1)))
+            self.assertAlmostEqual(math.dist(place, (0.7, 1.1)), 0, places=9)
+
+    def test_the_seat_of_a_camera(self):
+        eyes = {"side": (1.2, -2.0), "end": (-1.5, 0.6), "far_side": (1.2, 3.5), "far_end": (4.0, 0.6)}
+        for seat, eye in eyes.items():
+            self.assertEqual(seat_of(eye, 2.54, 1.27), seat)
 
 
 if __name__ == "__main__":

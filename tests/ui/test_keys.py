@@ -84,6 +84,8 @@ class Access(WindowCase):
         press("Down", "Shift+T", "Z")
         self.assertEqual(self.review.desk.shot.record.call.pocket, "head_left")
         press("Shift+T", "W")
+        self.assertEqual(self.review.desk.shot.record.call.pocket, "side_right")
+        press("Shift+T", "Shift+T", "W")
         self.assertEqual(self.review.desk.shot.record.call.pocket, "side_left")
 
     def test_the_keypad_works_too(self):

@@ -6,6 +6,7 @@ from collections.abc import Callable
 from xml.etree import ElementTree
 
 from ripasso.drawing.primitives import Circle, Drawing, Line, Place, Polygon, Primitive, Text
+from ripasso.drawing.seats import Seat, extent, seen_from
 
 #: Line widths and the text's middle, as shares of the picture's width and the letters' height.
 WIDTHS = {"hair": 0.0012, "thin": 0.0018, "bold": 0.003}
@@ -17,17 +18,15 @@ Softness = Callable[[str], float]
 
 
 def svg_text(
-    drawing: Drawing, colour: Colour, softness: Softness, *, width_px: int = 1280, turned: bool = False
+    drawing: Drawing, colour: Colour, softness: Softness, *, width_px: int = 1280, seat: Seat = "side"
 ) -> str:
-    """The SVG document of a drawing, head end at the left, or below when it is turned."""
-    across, up = (drawing.height, drawing.width) if turned else (drawing.width, drawing.height)
+    """The SVG document of a drawing, as it is seen from a seat."""
+    across, up = extent(drawing, seat)
     scale = width_px / across
 
     def place(point: Place) -> Place:
-        x, y = point
-        if turned:
-            return ((drawing.top - y) * scale, (up - (x - drawing.left)) * scale)
-        return ((x - drawing.left) * scale, (up - (y - drawing.bottom)) * scale)
+        right, above = seen_from(drawing, seat, point)
+        return (right * scale, (up - above) * scale)
 
     height_px = up * scale
     root = ElementTree.Element(

@@ -13,7 +13,7 @@ from ripasso.review.figures import outcome_of
 from ripasso.review.film_parts import live_film
 from ripasso.review.model import Session, Shot
 from ripasso.review.snapshot import Snapshot
-from ripasso.review.vocabulary import count, rack_word, sentence, word
+from ripasso.review.vocabulary import count, intent_word, rack_word, sentence, word
 
 #: Said wherever film is missing, since no time and no run is counted across it.
 CUT_WORDS = "film missing"
@@ -94,6 +94,12 @@ def _looks(snapshot: Snapshot, known: Known) -> dict[tuple[int, int], Look]:
     return looks
 
 
+def _began_words(session: Session, line: VisitLine) -> str:
+    if line.began == "own_break" and session.game == "snooker":
+        return "own break-off"
+    return word(f"began_{line.began}")
+
+
 def _chance_words(line: VisitLine) -> str:
     """The chance a visit began with, and whether an open one was taken."""
     if line.chance is None:
@@ -126,11 +132,14 @@ def _summary(session: Session, course: MatchCourse) -> str:
         runs = sum(line.run == "break_and_run" for line in won)
         outs = sum(line.run == "run_out" for line in won)
         words = [
-            f"{count(len(won), what)} won, {own} on the own break",
+            f"{count(len(won), what)} won, {own} on the own {intent_word('break', session.game)}",
             f"{streak} in a row at most",
-            f"{count(runs, 'break-and-run')} ({course.break_and_runs_in_a_row[side]} in a row)",
-            count(outs, "run-out"),
         ]
+        if session.game == "snooker":
+            words.append(f"{count(runs + outs, what)} in one visit")
+        else:
+            in_a_row = course.break_and_runs_in_a_row[side]
+            words += [f"{count(runs, 'break-and-run')} ({in_a_row} in a row)", count(outs, "run-out")]
         chances = [v.converted for v in course.visits if v.visit.player == side and v.converted is not None]
         if chances:
             words.append(f"{sum(chances)} of {count(len(chances), 'open chance')} taken")
@@ -154,7 +163,7 @@ def _rack_lines(snapshot: Snapshot, course: MatchCourse) -> tuple[SheetLine, ...
             score,
             player_name(session, line.breaker) if line.breaker else "",
             player_name(session, line.winner) if line.winner else "",
-            _how(line),
+            _how(line, session.game),
             told,
             str(line.shots),
             duration(line.seconds),
@@ -163,11 +172,13 @@ def _rack_lines(snapshot: Snapshot, course: MatchCourse) -> tuple[SheetLine, ...
     return tuple(lines)
 
 
-def _how(line: RackLine) -> str:
+def _how(line: RackLine, game: str | None) -> str:
     """How a rack was won, and whether something of it is missing."""
     if not line.shown:
         return "not shown"
-    how = word(line.run) if line.run else word(line.ended_by or "")
+    in_one = line.run is not None
+    run = "in one visit" if game == "snooker" else word(line.run or "")
+    how = run if in_one else word(line.ended_by or "")
     return ", ".join(part for part in (how, CUT_WORDS if line.cut else "") if part)
 
 
@@ -180,7 +191,7 @@ def _visit_lines(snapshot: Snapshot, course: MatchCourse) -> tuple[SheetLine, ..
         cells = (
             str(visit.rack),
             player_name(session, visit.player),
-            word(f"began_{line.began}"),
+            _began_words(session, line),
             _chance_words(line),
             f"{word(visit.ended_by)}, {CUT_WORDS}" if line.cut else word(visit.ended_by),
             str(_amount(session, visit.balls, visit.points)),

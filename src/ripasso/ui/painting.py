@@ -9,6 +9,7 @@ from PyQt6.QtGui import QBrush, QFont, QFontMetricsF, QImage, QPainter, QPainter
 
 from ripasso.drawing import Circle, Drawing, Line, Polygon, Text
 from ripasso.drawing.primitives import Place, Primitive
+from ripasso.drawing.seats import Seat, extent, place_seen, seen_from
 from ripasso.ui.theme import CAPTION_PX, Theme
 
 RIM_PX = 3.0
@@ -39,14 +40,14 @@ class Zoom:
 
 
 class Fit:
-    """From table metres to pixels: as large as the area takes, head end at the left (or below, `turned`)."""
+    """From table metres to pixels: as large as the area takes, as the table is seen from a seat."""
 
     def __init__(
-        self, drawing: Drawing, area: QRectF, *, turned: bool = False, zoom: Zoom | None = None
+        self, drawing: Drawing, area: QRectF, *, seat: Seat = "side", zoom: Zoom | None = None
     ) -> None:
-        self._turned = turned
+        self._seat = seat
         zoom = zoom or Zoom()
-        across, up = (drawing.height, drawing.width) if turned else (drawing.width, drawing.height)
+        across, up = extent(drawing, seat)
         self.scale = zoom.factor * min(area.width() / across, area.height() / up)
         self._left = area.x() + (area.width() - across * self.scale) / 2 + zoom.right_px
         self._bottom = area.y() + (area.height() + up * self.scale) / 2 + zoom.down_px
@@ -54,20 +55,14 @@ class Fit:
 
     def pixel(self, place: Place) -> QPointF:
         """The pixel of a place in metres."""
-        x, y = place
-        if self._turned:  # seen from the head end: x goes up, the player's left stays left
-            across, up = self._drawing.top - y, x - self._drawing.left
-        else:
-            across, up = x - self._drawing.left, y - self._drawing.bottom
+        across, up = seen_from(self._drawing, self._seat, place)
         return QPointF(self._left + across * self.scale, self._bottom - up * self.scale)
 
     def place(self, pixel: QPointF) -> Place:
         """The place in metres of a pixel."""
         across = (pixel.x() - self._left) / self.scale
         up = (self._bottom - pixel.y()) / self.scale
-        if self._turned:
-            return (self._drawing.left + up, self._drawing.top - across)
-        return (self._drawing.left + across, self._drawing.bottom + up)
+        return place_seen(self._drawing, self._seat, (across, up))
 
 
 def paint_drawing(painter: QPainter, drawing: Drawing, fit: Fit, theme: Theme) -> None:
@@ -115,13 +110,13 @@ def _smallest(text: Text, theme: Theme) -> int:
     return 6 if text.role == "ball.number" else theme.px(CAPTION_PX)
 
 
-def picture_of(drawing: Drawing, theme: Theme, width_px: int, *, turned: bool = False) -> QImage:
-    """A drawing as a picture of a width; turned, its height is that of the table's length."""
-    across, up = (drawing.height, drawing.width) if turned else (drawing.width, drawing.height)
+def picture_of(drawing: Drawing, theme: Theme, width_px: int, *, seat: Seat = "side") -> QImage:
+    """A drawing as a picture of a width, as it is seen from a seat."""
+    across, up = extent(drawing, seat)
     image = QImage(width_px, round(width_px * up / across), QImage.Format.Format_ARGB32)
     image.fill(theme.colour("raised"))
     painter = QPainter(image)
-    paint_drawing(painter, drawing, Fit(drawing, QRectF(image.rect()), turned=turned), theme)
+    paint_drawing(painter, drawing, Fit(drawing, QRectF(image.rect()), seat=seat), theme)
     painter.end()
     return image
 

@@ -8,7 +8,7 @@ from __future__ import annotations
 from ripasso.review.vocabulary import word
 from ripasso.ui.actions import ActionSpec
 
-#: Letters of the six pockets in the shape seen: from the side, and from the head end.
+#: Letters of the six pockets in the shape seen from each seat; the keypad has the same shape.
 POCKET_KEYS = {
     "side": {
         "head_left": ("Q", "Num+7"),
@@ -25,6 +25,22 @@ POCKET_KEYS = {
         "side_right": ("S", "Num+6"),
         "head_left": ("Z", "Num+1"),
         "head_right": ("X", "Num+3"),
+    },
+    "far_side": {
+        "foot_right": ("Q", "Num+7"),
+        "side_right": ("W", "Num+8"),
+        "head_right": ("E", "Num+9"),
+        "foot_left": ("A", "Num+1"),
+        "side_left": ("S", "Num+2"),
+        "head_left": ("D", "Num+3"),
+    },
+    "far_end": {
+        "head_right": ("Q", "Num+7"),
+        "head_left": ("W", "Num+9"),
+        "side_right": ("A", "Num+4"),
+        "side_left": ("S", "Num+6"),
+        "foot_right": ("Z", "Num+1"),
+        "foot_left": ("X", "Num+3"),
     },
 }
 
@@ -145,7 +161,7 @@ COMMAND_ACTIONS: tuple[ActionSpec, ...] = (
     _do("gap", "racks not shown", "Rack", "Shift+K", tip="the film leaves racks out; state the score"),
     _do("stretch_from", "stretch from here", "Film", "Shift+I", tip="a replay, pause or cut begins here"),
     _do("stretch_to", "stretch to here", "Film", "Shift+O", tip="it ends here: say what it was, or see all"),
-    _do("turn", "turn the table", "View", "Shift+T", tip="see the table from the side or from the head end"),
+    _do("turn", "turn the table", "View", "Shift+T", tip="see the table from the next of its four sides"),
     _do("match", "match page", "View", "F8", tip="the course of the match and its visits, and back"),
     _do("film_large", "film large", "View", "F9", tip="let the film fill the space, and back"),
     _do("table_large", "table large", "View", "F10", tip="let the table fill the space, and back"),

@@ -9,6 +9,7 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QKeySequence
 from PyQt6.QtWidgets import QLabel, QStackedLayout, QVBoxLayout, QWidget
 
+from ripasso.drawing.seats import SEATS, Seat, seat_of
 from ripasso.film import Picture
 from ripasso.review.break_sheet import sheet_for
 from ripasso.ui.actions import ActionBook, shown_key
@@ -58,10 +59,11 @@ class ReviewPage(QWidget):
         services = (workspace.background, workspace.messages.say)
         self.film_hand = FilmHand(self.film, self.player, self.film_desk, self.pictures, services)
         self.table_work = TableWork(self)
-        self._turned = False
+        self._seat: Seat = "side"
+        self._seat_chosen = False
         self._compose()
         self._connect()
-        self._set_turned(False)
+        self._take_seat("side")
 
     # Building
 
@@ -124,7 +126,7 @@ class ReviewPage(QWidget):
             "rack_next": lambda: self._walk(lambda: self.desk.step_rack(1)),
             "rack_previous": lambda: self._walk(lambda: self.desk.step_rack(-1)),
             "next_unjudged": lambda: self._walk(self.desk.next_unjudged),
-            "turn": lambda: self._set_turned(not self._turned),
+            "turn": self._turn,
             "match": self._toggle_match,
             "gap": self._gap,
             "break_sheet": self._break_sheet,
@@ -178,6 +180,8 @@ class ReviewPage(QWidget):
     def open(self, session: str, shot: str | None = None) -> None:
         """Review a session, at a shot or at its first, with its film at the strike."""
         self.film_desk.put_away()
+        self._seat_chosen = False
+        self._take_seat("side")
         self._show_view(SHOTS)
         self.desk.open(session, shot)
         self._workspace.measuring.want(session)
@@ -245,6 +249,7 @@ class ReviewPage(QWidget):
     def _show_picture(self, picture: Picture) -> None:
         self.film.show_picture(picture, late=self.player.late and not self.player.playing)
         self.transport.show_time(picture.time_s)
+        self.sit_at_camera()
         self.show_film_layers()
 
     # Marks
@@ -315,13 +320,25 @@ class ReviewPage(QWidget):
 
     # Views
 
-    def _set_turned(self, turned: bool) -> None:
-        """Seen from the side or from the head end: the pockets' letters keep the shape that is seen."""
-        self._turned = turned
-        keys = POCKET_KEYS["end" if turned else "side"]
+    def _turn(self) -> None:
+        """Look at the table from the next of its sides."""
+        self._seat_chosen = True
+        self._take_seat(SEATS[(SEATS.index(self._seat) + 1) % len(SEATS)])
+
+    def sit_at_camera(self) -> None:
+        """The diagram is turned as the film sees the table, unless its user turned it himself."""
+        camera = self.film_hand.camera
+        if camera is not None and not self._seat_chosen:
+            spec = self.pictures.spec
+            self._take_seat(seat_of((camera.eye[0], camera.eye[1]), spec.length, spec.width))
+
+    def _take_seat(self, seat: Seat) -> None:
+        """The pockets' letters keep the shape that is seen."""
+        self._seat = seat
+        keys = POCKET_KEYS[seat]
         for pocket, names in keys.items():
             self.actions_book[f"pocket_{pocket}"].setShortcuts([QKeySequence(name) for name in names])
-        self.shots.turn(turned, {pocket: shown_key(names[0]) for pocket, names in keys.items()})
+        self.shots.turn(seat, {pocket: shown_key(names[0]) for pocket, names in keys.items()})
 
     def _toggle_match(self) -> None:
         """The match page in the place of the shots, and back."""

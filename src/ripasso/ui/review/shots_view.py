@@ -8,6 +8,7 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from ripasso.core.table import table_spec
+from ripasso.drawing.seats import Seat
 from ripasso.review.describing import rack_story
 from ripasso.review.errors import rack_errors
 from ripasso.review.film_parts import stretches
@@ -124,9 +125,11 @@ class ShotsView(QWidget):
         if has_film:
             self._table_box.addWidget(self.table, 1)
             self._table_box.addWidget(self.tools)
+            self.tools.setContentsMargins(0, 0, 0, 0)
         else:
             self._film_box.insertWidget(0, self.table, 1)
             self._film_box.insertWidget(1, self.tools)
+            self.tools.setContentsMargins(8, 6, 8, 0)
             self.show_film_open(False)
         self._table_panel.setVisible(has_film)
 
@@ -136,9 +139,9 @@ class ShotsView(QWidget):
         if not is_open:
             self.transport.show_no_film()
 
-    def turn(self, turned: bool, hints: Mapping[str, str]) -> None:
-        """See the table from the side or from the head end, with the pockets' letters."""
-        self.table.set_turned(turned, hints)
+    def turn(self, seat: Seat, hints: Mapping[str, str]) -> None:
+        """See the table from one of its sides, with the pockets' letters."""
+        self.table.set_seat(seat, hints)
 
     def enlarge(self, what: str) -> None:
         """Let the film or the table fill the space, or bring everything back."""

@@ -79,8 +79,13 @@ class TableWork:
         self._page.film_hand.prepare()
 
     def _nudge(self, right: int, up: int) -> None:
-        """As seen: when the table is turned, up is towards the foot end."""
-        along, across = (up, -right) if self._page.table.turned else (right, up)
+        """As seen from where the table is looked at."""
+        along, across = {
+            "side": (right, up),
+            "end": (up, -right),
+            "far_side": (-right, -up),
+            "far_end": (-up, right),
+        }[self._page.table.seat]
         self._page.pictures.nudge(along * NUDGE_M, across * NUDGE_M)
 
     # Layouts as text
@@ -106,13 +111,13 @@ class TableWork:
 
     def picture(self, width_px: int = PICTURE_PX) -> QImage:
         """The diagram with what is drawn on it, as it is exported."""
-        turned = self._page.table.turned
-        return picture_of(self._page.table.drawing(), self._page.theme, width_px, turned=turned)
+        table = self._page.table
+        return picture_of(table.drawing(), self._page.theme, width_px, seat=table.seat)
 
     def svg(self, width_px: int = PICTURE_PX) -> str:
         """The same as SVG."""
         theme, table = self._page.theme, self._page.table
-        return svg_text(table.drawing(), theme.hex, theme.soft, width_px=width_px, turned=table.turned)
+        return svg_text(table.drawing(), theme.hex, theme.soft, width_px=width_px, seat=table.seat)
 
     def _copy_picture(self) -> None:
         data = QMimeData()

@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from ripasso.core.table import pocket_centres
 from ripasso.drawing import Drawing, TableScene, table_drawing
+from ripasso.drawing.seats import UPRIGHT, Seat
 from ripasso.ui.painting import Fit, Zoom, paint_drawing
 from ripasso.ui.theme import CAPTION_PX, Theme
 from ripasso.ui.widgets.hand import Hand
@@ -35,7 +36,7 @@ class TableView(QWidget):
         super().__init__()
         self._theme = theme
         self._scene: TableScene | None = None
-        self._turned = False
+        self._seat: Seat = "side"
         self._hints: Mapping[str, str] = {}
         self._walked: str | None = None
         self.hand: Hand | None = None
@@ -61,9 +62,9 @@ class TableView(QWidget):
         """The scene on show."""
         return self._scene
 
-    def set_turned(self, turned: bool, hints: Mapping[str, str]) -> None:
-        """See the table from the side or from the head end; `hints` are the pockets' letters."""
-        self._turned, self._hints = turned, hints
+    def set_seat(self, seat: Seat, hints: Mapping[str, str]) -> None:
+        """See the table from one of its sides; `hints` are the pockets' letters."""
+        self._seat, self._hints = seat, hints
         self.update()
 
     def sizeHint(self) -> QSize:
@@ -77,23 +78,23 @@ class TableView(QWidget):
         if self._scene is None:
             return None
         area = QRectF(self.rect()).adjusted(4, 4, -4, -4)
-        return Fit(self.drawing(), area, turned=self._turned, zoom=self._zoom)
+        return Fit(self.drawing(), area, seat=self._seat, zoom=self._zoom)
 
     def drawing(self) -> Drawing:
         """What is painted, in table metres."""
         return self._drawing(self._scene) if self._scene is not None else Drawing((), 0, 0, 1, 1, "")
 
     @property
-    def turned(self) -> bool:
-        """Seen from the head end."""
-        return self._turned
+    def seat(self) -> Seat:
+        """From where the table is seen."""
+        return self._seat
 
     def _drawing(self, scene: TableScene) -> Drawing:
         """The scene with balls large enough for their numbers to be read at this size of the widget."""
         return table_drawing(self._scaled(scene))
 
     def _scaled(self, scene: TableScene) -> TableScene:
-        long_side = (self.height() if self._turned else self.width()) * self._zoom.factor
+        long_side = (self.height() if self._seat in UPRIGHT else self.width()) * self._zoom.factor
         true_px = scene.spec.ball_radius * long_side / (scene.spec.length * 1.1)
         wanted = self._theme.px(READABLE_PX) / max(1.0, true_px)
         return replace(scene, ball_scale=max(1.0, wanted))

@@ -1,0 +1,57 @@
+"""From where a table is looked at: its four sides. A seat turns the drawing, never mirrors it.
+
+`side` is the right-hand cushion of a player at the head end (head at the left of the picture), `end` the
+head end, then round the table: `far_side` and `far_end`.
+"""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from ripasso.drawing.primitives import Drawing, Place
+
+Seat = Literal["side", "end", "far_side", "far_end"]
+SEATS: tuple[Seat, ...] = ("side", "end", "far_side", "far_end")
+#: Seats from which the table's length goes up the picture.
+UPRIGHT = ("end", "far_end")
+
+
+def extent(drawing: Drawing, seat: Seat) -> tuple[float, float]:
+    """Metres across and up."""
+    return (drawing.height, drawing.width) if seat in UPRIGHT else (drawing.width, drawing.height)
+
+
+def seen_from(drawing: Drawing, seat: Seat, place: Place) -> Place:
+    """How far a place is from the left and from the bottom of the picture, metres."""
+    x, y = place
+    if seat == "end":
+        return (drawing.top - y, x - drawing.left)
+    if seat == "far_side":
+        return (drawing.right - x, drawing.top - y)
+    if seat == "far_end":
+        return (y - drawing.bottom, drawing.right - x)
+    return (x - drawing.left, y - drawing.bottom)
+
+
+def place_seen(drawing: Drawing, seat: Seat, seen: Place) -> Place:
+    """The place that is seen so far from the left and from the bottom."""
+    across, up = seen
+    if seat == "end":
+        return (drawing.left + up, drawing.top - across)
+    if seat == "far_side":
+        return (drawing.right - across, drawing.top - up)
+    if seat == "far_end":
+        return (drawing.right - up, drawing.bottom + across)
+    return (drawing.left + across, drawing.bottom + up)
+
+
+def seat_of(eye: Place, length: float, width: float) -> Seat:
+    """The seat nearest to where a camera stands, by its place over or beside the table."""
+    # How far beyond each cushion it stands; a camera over the bed sits where it is least inside.
+    beyond: dict[Seat, float] = {
+        "side": -eye[1],
+        "end": -eye[0],
+        "far_side": eye[1] - width,
+        "far_end": eye[0] - length,
+    }
+    return max(SEATS, key=lambda seat: beyond[seat])
