@@ -95,7 +95,7 @@ class Said(unittest.TestCase):
         self.assertIsNone(part_at(head, "g", 25.0))
 
     def test_pace_leaves_out_what_was_not_live(self):
-        self.assertEqual(match_sheet(self.snapshot).visits[0].cells[6:], ("0:35", "9 s"))
+        self.assertEqual(match_sheet(self.snapshot).visits[0].cells[7:], ("0:35", "9 s"))
         self.say("replay_of_shot", 26.0, 29.0, place=1)
         self.say("film_paused", 27.0, 31.0)
         self.assertEqual(match_sheet(self.snapshot).visits[0].cells[6:], ("0:30", "8 s"))
@@ -107,7 +107,7 @@ class Said(unittest.TestCase):
         sheet = match_sheet(self.snapshot)
         self.assertIn("0 break-and-runs", sheet.summary)
         self.assertEqual(sheet.racks[0].cells[4:8], ("the 9 was potted, film missing", "", "4", ""))
-        self.assertEqual(sheet.visits[0].cells[3], "the rack won, film missing")
+        self.assertEqual(sheet.visits[0].cells[4], "the rack won, film missing")
         self.assertEqual(sheet.visits[0].cells[6:], ("", ""))
         self.assertEqual(ribbon_of(self.snapshot, self.snapshot.racks[0]).gaps, (1,))
         self.assertEqual(ribbon_of(self.snapshot, self.snapshot.racks[1]).gaps, ())

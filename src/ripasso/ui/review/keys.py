@@ -116,6 +116,13 @@ TABLE_ACTIONS: tuple[ActionSpec, ...] = (
     _do("pen", "draw", "Table", "Shift+D", tip="draw by hand: line, arrow, area, caption in turn"),
     _do("wipe", "wipe", "Table", "Ctrl+D", tip="take the last drawing by hand away"),
     _do("layers", "layers", "Table", "Shift+L", tip="choose what is drawn"),
+    _do(
+        "root",
+        "cause",
+        "Table",
+        "Shift+J",
+        tip="the shot that caused this failure: suggested, then earlier ones",
+    ),
     _do("put_down", "put the tool down", "Table", "Esc"),
     _do("nudge_right", "ball 1 mm right", "Table", "Ctrl+Right", tip="move the ball placed last by 1 mm"),
     _do("nudge_left", "ball 1 mm left", "Table", "Ctrl+Left"),

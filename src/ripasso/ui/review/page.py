@@ -6,26 +6,22 @@ from collections.abc import Callable
 from functools import partial
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtGui import QKeySequence
 from PyQt6.QtWidgets import QLabel, QStackedLayout, QVBoxLayout, QWidget
 
-from ripasso.drawing.seats import SEATS, Seat, seat_of
 from ripasso.film import Picture
-from ripasso.review.break_sheet import sheet_for
-from ripasso.ui.actions import ActionBook, shown_key
+from ripasso.ui.actions import ActionBook
 from ripasso.ui.background import Background
-from ripasso.ui.review.break_dialog import BreakDialog
 from ripasso.ui.review.desk import ReviewDesk
 from ripasso.ui.review.film_desk import FilmDesk
 from ripasso.ui.review.film_hand import FilmHand
 from ripasso.ui.review.film_player import FilmPlayer
-from ripasso.ui.review.gap_dialog import GapDialog
 from ripasso.ui.review.keys import ACTIONS, BALL_ACTIONS, PLAN_ACTIONS, POCKET_KEYS, TAG_ACTIONS
 from ripasso.ui.review.match_page import MatchPage
 from ripasso.ui.review.picture_desk import PictureDesk
 from ripasso.ui.review.score_line import ScoreLine
+from ripasso.ui.review.seating import Seating
+from ripasso.ui.review.sheet_work import SheetWork
 from ripasso.ui.review.shots_view import ShotsView
-from ripasso.ui.review.stretch_dialog import StretchDialog
 from ripasso.ui.review.table_work import TableWork, table_functions
 from ripasso.ui.theme import Theme
 from ripasso.ui.widgets.basics import label
@@ -50,6 +46,7 @@ class ReviewPage(QWidget):
         self.film_desk = FilmDesk(workspace.document, self.desk, self.player, workspace.messages.say)
         self.pictures = PictureDesk(self.desk, workspace.measures, workspace.messages.say)
         self.pictures.unit = workspace.settings.get("unit")
+        self.seating, self._sheets = Seating(self), SheetWork(self, workspace.measures)
         self.actions_book = ActionBook(self, ACTIONS, self._functions())
         self.score_line = ScoreLine(theme, self.desk)
         self.shots = shots = ShotsView(theme, self.desk, self.pictures, workspace.measures, self.actions_book)
@@ -59,11 +56,9 @@ class ReviewPage(QWidget):
         services = (workspace.background, workspace.messages.say)
         self.film_hand = FilmHand(self.film, self.player, self.film_desk, self.pictures, services)
         self.table_work = TableWork(self)
-        self._seat: Seat = "side"
-        self._seat_chosen = False
         self._compose()
         self._connect()
-        self._take_seat("side")
+        self.seating.begin()
 
     # Building
 
@@ -126,12 +121,12 @@ class ReviewPage(QWidget):
             "rack_next": lambda: self._walk(lambda: self.desk.step_rack(1)),
             "rack_previous": lambda: self._walk(lambda: self.desk.step_rack(-1)),
             "next_unjudged": lambda: self._walk(self.desk.next_unjudged),
-            "turn": self._turn,
+            "turn": self.seating.turn,
             "match": self._toggle_match,
-            "gap": self._gap,
-            "break_sheet": self._break_sheet,
-            "stretch_from": self._begin_stretch,
-            "stretch_to": self._end_stretch,
+            "gap": self._sheets.gap,
+            "break_sheet": self._sheets.break_sheet,
+            "stretch_from": self._sheets.begin_stretch,
+            "stretch_to": self._sheets.end_stretch,
             "film_large": partial(self._enlarge, "film"),
             "table_large": partial(self._enlarge, "table"),
         }
@@ -180,8 +175,7 @@ class ReviewPage(QWidget):
     def open(self, session: str, shot: str | None = None) -> None:
         """Review a session, at a shot or at its first, with its film at the strike."""
         self.film_desk.put_away()
-        self._seat_chosen = False
-        self._take_seat("side")
+        self.seating.begin()
         self._show_view(SHOTS)
         self.desk.open(session, shot)
         self._workspace.measuring.want(session)
@@ -249,7 +243,7 @@ class ReviewPage(QWidget):
     def _show_picture(self, picture: Picture) -> None:
         self.film.show_picture(picture, late=self.player.late and not self.player.playing)
         self.transport.show_time(picture.time_s)
-        self.sit_at_camera()
+        self.seating.sit_at_camera()
         self.show_film_layers()
 
     # Marks
@@ -281,64 +275,12 @@ class ReviewPage(QWidget):
             self._workspace.messages.say("There is no film to play here.", "plain")
         self.player.toggle()
 
-    def _break_sheet(self) -> None:
-        snapshot, shot = self.desk.snapshot, self.desk.shot
-        if snapshot is None or shot is None:
-            return
-        if not sheet_for(snapshot.head.game, shot.record):
-            self._workspace.messages.say("The break sheet belongs to a break; ⇧B says that it was one.")
-            return
-        measures = self._workspace.measures.shot(snapshot, shot.key)
-        leave = measures.leave if measures else None
-        BreakDialog(self._workspace.theme, self.desk, self, leave).exec()
-
-    def _gap(self) -> None:
-        snapshot = self.desk.snapshot
-        if snapshot is None:
-            return
-        dialog = GapDialog(snapshot, self)
-        if dialog.exec():
-            self.desk.gap(dialog.score())
-
-    def _begin_stretch(self) -> None:
-        self.film_desk.begin_stretch()
-        self.refresh()
-
-    def _end_stretch(self) -> None:
-        ends = self.film_desk.end_stretch()
-        if ends is not None:
-            begun, now = ends
-            start_s = begun.t if begun else None
-            dialog = StretchDialog(self._workspace.theme, self.desk, now.recording, start_s, now.t, self)
-            dialog.exec()
-            self.refresh()
-
     def _note(self) -> None:
         if self.desk.shot is not None:
             self.slip.note.setFocus()
             self.slip.note.selectAll()
 
     # Views
-
-    def _turn(self) -> None:
-        """Look at the table from the next of its sides."""
-        self._seat_chosen = True
-        self._take_seat(SEATS[(SEATS.index(self._seat) + 1) % len(SEATS)])
-
-    def sit_at_camera(self) -> None:
-        """The diagram is turned as the film sees the table, unless its user turned it himself."""
-        camera = self.film_hand.camera
-        if camera is not None and not self._seat_chosen:
-            spec = self.pictures.spec
-            self._take_seat(seat_of((camera.eye[0], camera.eye[1]), spec.length, spec.width))
-
-    def _take_seat(self, seat: Seat) -> None:
-        """The pockets' letters keep the shape that is seen."""
-        self._seat = seat
-        keys = POCKET_KEYS[seat]
-        for pocket, names in keys.items():
-            self.actions_book[f"pocket_{pocket}"].setShortcuts([QKeySequence(name) for name in names])
-        self.shots.turn(seat, {pocket: shown_key(names[0]) for pocket, names in keys.items()})
 
     def _toggle_match(self) -> None:
         """The match page in the place of the shots, and back."""

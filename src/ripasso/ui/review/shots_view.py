@@ -7,6 +7,7 @@ from collections.abc import Mapping
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
+from ripasso.core.measures.errors import FoundError
 from ripasso.core.table import table_spec
 from ripasso.drawing.seats import Seat
 from ripasso.review.describing import rack_story
@@ -192,8 +193,17 @@ class ShotsView(QWidget):
         cue = before.get("cue")
         near = near_cushion(spec, (float(cue[0]), float(cue[1])) if cue is not None else None)
         lines = measure_lines(measured[place], units, near)
-        errors = rack_errors(rack.complete, self._desk.rack_score, measured)[place]
-        self.slip.measures.show_lines((*lines, *error_lines(errors, settled_errors(shot.record))))
+        said = settled_errors(shot.record)
+        self.slip.measures.show_lines((*lines, *error_lines(self.errors(), said)))
+
+    def errors(self) -> tuple[FoundError, ...]:
+        """The errors of the shot in hand by both schools, with the shots that may have caused them."""
+        snapshot, shot, rack = self._desk.snapshot, self._desk.shot, self._desk.rack
+        if snapshot is None or shot is None or rack is None:
+            return ()
+        measured = self._book.rack(snapshot, rack)
+        place = [row.key for row in rack.shots].index(shot.key)
+        return rack_errors(rack.complete, self._desk.rack_score, measured)[place]
 
     def _show_blocks(self, snapshot: Snapshot, recording: Recording | None) -> None:
         shot = self._desk.shot

@@ -13,6 +13,7 @@ from PyQt6.QtWidgets import QFileDialog, QInputDialog
 
 from ripasso.core.measures.units import UNITS
 from ripasso.drawing.svg import svg_text
+from ripasso.review.roots import NoRoot, root_values
 from ripasso.review.vocabulary import word
 from ripasso.ui.painting import picture_of
 from ripasso.ui.review.keys import TABLE_ACTIONS
@@ -46,6 +47,7 @@ class TableWork:
             "pen": pictures.take_pen,
             "wipe": pictures.wipe,
             "layers": self._choose_layers,
+            "root": self._root,
             "put_down": pictures.put_down,
             "nudge_right": partial(self._nudge, 1, 0),
             "nudge_left": partial(self._nudge, -1, 0),
@@ -87,6 +89,18 @@ class TableWork:
             "far_end": (-up, right),
         }[self._page.table.seat]
         self._page.pictures.nudge(along * NUDGE_M, across * NUDGE_M)
+
+    def _root(self) -> None:
+        """Say which shot caused the failure in hand: the one suggested, then earlier ones, then none."""
+        desk, found = self._page.desk, self._page.shots.errors()
+        if desk.shot is None:
+            return
+        try:
+            values = root_values(desk.shot.record, found)
+        except NoRoot as error:
+            self._say(str(error))
+            return
+        desk.say_values(values, "Say what caused it")
 
     # Layouts as text
 
