@@ -98,7 +98,7 @@ class Said(unittest.TestCase):
         self.assertEqual(match_sheet(self.snapshot).visits[0].cells[7:], ("0:35", "9 s"))
         self.say("replay_of_shot", 26.0, 29.0, place=1)
         self.say("film_paused", 27.0, 31.0)
-        self.assertEqual(match_sheet(self.snapshot).visits[0].cells[6:], ("0:30", "8 s"))
+        self.assertEqual(match_sheet(self.snapshot).visits[0].cells[7:], ("0:30", "8 s"))
 
     def test_across_a_cut_no_time_and_no_run_is_claimed_and_the_place_says_so(self):
         sheet = match_sheet(self.snapshot)
@@ -108,7 +108,7 @@ class Said(unittest.TestCase):
         self.assertIn("0 break-and-runs", sheet.summary)
         self.assertEqual(sheet.racks[0].cells[4:8], ("the 9 was potted, film missing", "", "4", ""))
         self.assertEqual(sheet.visits[0].cells[4], "the rack won, film missing")
-        self.assertEqual(sheet.visits[0].cells[6:], ("", ""))
+        self.assertEqual(sheet.visits[0].cells[7:], ("", ""))
         self.assertEqual(ribbon_of(self.snapshot, self.snapshot.racks[0]).gaps, (1,))
         self.assertEqual(ribbon_of(self.snapshot, self.snapshot.racks[1]).gaps, ())
 
