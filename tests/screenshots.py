@@ -9,6 +9,8 @@ from pathlib import Path
 from PyQt6.QtTest import QTest
 
 from ripasso.ui.app import application, build_window
+from ripasso.ui.review.table_dialog import TableDialog
+from ripasso.ui.review.view_dialog import open_view_dialog
 from ripasso.ui.sessions.new_session import NewSessionDialog
 from ripasso.ui.workspace import build_workspace
 
@@ -30,9 +32,22 @@ def main(folder: Path) -> None:
             QTest.qWait(SETTLE_MS)
             window.grab().save(str(folder / f"{name}.png"))
 
+        review = window.review
         for _ in range(9):
-            window.review.actions_book["shot_next"].trigger()
+            review.actions_book["shot_next"].trigger()
         take("review")
+        review.actions_book["shot_next"].trigger()
+        review.actions_book["to_rest"].trigger()
+        take("review-layers")
+        review.table_work.picture(1280).save(str(folder / "diagram.png"))
+        for name, dialog in (
+            ("film-view", open_view_dialog(review)),
+            ("table-editor", TableDialog(review.theme, review.desk, review)),
+        ):
+            dialog.show()
+            QTest.qWait(SETTLE_MS)
+            dialog.grab().save(str(folder / f"{name}.png"))
+            dialog.close()
         window.open_session("demo-winter-ladder")
         for _ in range(3):
             window.review.actions_book["rack_next"].trigger()

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 from importlib.resources import files
 from pathlib import Path
 from typing import Any
@@ -11,6 +11,7 @@ from typing import Any
 from ripasso.core.table import table_spec
 from ripasso.core.table.known_points import known_points
 from ripasso.demo import scenario
+from ripasso.demo.film_plans import FILM_PLANS, cue_path
 from ripasso.demo.sessions import shipped
 from ripasso.demo.strokes import RACK
 from ripasso.film.camera import Camera
@@ -37,10 +38,13 @@ def film_truth() -> Mapping[str, Any]:
 def film_session() -> Session:
     """The rack on film with an analyst's findings; marks and facts are the truth's."""
     truth = film_truth()
-    shots = [
-        _shot(scripted.player, dict(scripted.findings), seen)
-        for scripted, seen in zip(RACK, truth["shots"], strict=True)
-    ]
+    rate = truth["frame_rate"]
+    cue = [_cue(changes) for changes in _places(truth)]
+    shots = []
+    for scripted, seen in zip(RACK, truth["shots"], strict=True):
+        first, last = (round(rate * seen[mark]) for mark in ("t_strike", "t_rest"))
+        path = cue_path(cue[first : last + 1], seen["t_strike"], 1 / rate)
+        shots.append(_shot(scripted.player, dict(scripted.findings), seen) | {"path": {"cue": path}})
     rack = {
         "number": 1,
         "breaker": RACK[0].player,
@@ -107,7 +111,22 @@ def _shot(player: str, findings: dict[str, Any], seen: Mapping[str, Any]) -> dic
         "facts": facts,
         "before": seen["before"],
         "after": seen["after"],
+        **({"plan": FILM_PLANS[seen["number"]]} if seen["number"] in FILM_PLANS else {}),
     }
+
+
+def _places(truth: Mapping[str, Any]) -> Iterator[dict[str, Any]]:
+    """Where every ball was, frame by frame: the truth states what changed."""
+    places: dict[str, Any] = {}
+    changes = dict(truth["places"])
+    for frame in range(truth["frames"]):
+        places |= changes.get(frame, {})
+        yield places
+
+
+def _cue(places: Mapping[str, Any]) -> tuple[float, float] | None:
+    lies = places.get("cue")
+    return (lies[0], lies[1]) if lies is not None else None
 
 
 def fill(document: Document) -> None:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 from ripasso.core.table import POCKETS, TableSpec, foot_spot, pocket_centre
 from ripasso.core.table.pockets import nose_points
@@ -55,7 +55,7 @@ def table_drawing(scene: TableScene) -> Drawing:
         *_marks(spec),
         *_pockets(spec, scene.pocket),
     ]
-    primitives += scene.under
+    primitives += _as_drawn(scene, scene.under)
     if scene.rest is not None:
         primitives += _rest(scene, scene.rest)
     radius = scene.drawn_radius
@@ -63,11 +63,22 @@ def table_drawing(scene: TableScene) -> Drawing:
         primitives += _ball(radius, name, place, name in scene.balls_on)
         if name == scene.held:
             primitives.append(Circle(place, radius * 1.9, None, "table.meant", "bold"))
-    primitives += scene.over
+    primitives += _as_drawn(scene, scene.over)
     if scene.note:
         at = (spec.length / 2, spec.width / 2)
         primitives.append(Text(at, scene.note, "table.words", spec.width * 0.055))
     return Drawing(tuple(primitives), -edge, -edge, spec.length + edge, spec.width + edge, _words(scene))
+
+
+def _as_drawn(scene: TableScene, layers: tuple[Primitive, ...]) -> list[Primitive]:
+    """Layers with rings of a ball's size as large as the balls are drawn."""
+    true, drawn = scene.spec.ball_radius, scene.drawn_radius
+
+    def fitted(primitive: Primitive) -> Primitive:
+        is_ball = isinstance(primitive, Circle) and abs(primitive.radius - true) < 1e-9
+        return replace(primitive, radius=drawn) if is_ball else primitive  # type: ignore[call-arg]
+
+    return [fitted(primitive) for primitive in layers]
 
 
 def _box(x0: float, y0: float, x1: float, y1: float, fill: str) -> Polygon:

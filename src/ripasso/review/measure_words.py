@@ -179,7 +179,7 @@ def error_lines(errors: tuple[FoundError, ...], said: frozenset[str] = frozenset
     """The errors of a shot that nobody judged, and where an error may have come from."""
     lines = []
     for error in errors:
-        if error.kind in said and error.cause_shot is None and error.cause_suggested is None:
+        if error.kind in said and (error.cause_shot is not None or error.cause_suggested is None):
             continue
         forced = {True: "unforced", False: "forced", None: "not decided"}[error.unforced]
         by = "as judged" if error.school == "judged" else "by chance"

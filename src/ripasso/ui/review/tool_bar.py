@@ -29,6 +29,7 @@ class ToolBar(QWidget):
         row = QHBoxLayout()
         row.setSpacing(3)
         for button in self._buttons.values():
+            button.setMinimumWidth(theme.px(56))  # the keys' board beside it needs its place more
             row.addWidget(button)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
