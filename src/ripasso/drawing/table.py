@@ -75,8 +75,9 @@ def _as_drawn(scene: TableScene, layers: tuple[Primitive, ...]) -> list[Primitiv
     true, drawn = scene.spec.ball_radius, scene.drawn_radius
 
     def fitted(primitive: Primitive) -> Primitive:
-        is_ball = isinstance(primitive, Circle) and abs(primitive.radius - true) < 1e-9
-        return replace(primitive, radius=drawn) if is_ball else primitive  # type: ignore[call-arg]
+        if isinstance(primitive, Circle) and abs(primitive.radius - true) < 1e-9:
+            return replace(primitive, radius=drawn)
+        return primitive
 
     return [fitted(primitive) for primitive in layers]
 
