@@ -34,6 +34,11 @@ NEAR_RINGS, FAR_RINGS = (0.5, 0.9, 1.4, 2.0), (3.0, 4.5, 6.0, 8.0, 10.0)
 DISC_SHARES = (0.15, 0.35, 0.55, 0.75, 0.92)
 #: What counts beside edges from ball to cloth: edges to something darker, and the light of a round thing.
 SHADING = 0.3
+#: What the gleam of a lamp counts for a ball in a crowd, where it is looked at (radii of the outline), and a
+#: full one (of 255). Alone a ball shows its whole edge, which is surer: a stripe may look like a gleam.
+GLEAM, GLEAM_RADII, GLEAM_RANGE = 1.0, 0.1, 200.0
+#: How much of the ring about a start must be balls for a crowd to begin, and for it to be one; how far out.
+CROWD, CROWD_RADII = (0.2, 0.45), 0.6
 #: What counts as a clear edge from ball to cloth, and on how much of the outline one is needed to refine.
 CLEAR_EDGE, CLEAR_RAYS = 0.4, 0.5
 #: How firmly the blur of an edge is held near 0, in rays of ordinary weight.
@@ -149,6 +154,10 @@ def _search(
     scores = _edge_strength(image, cloth, outlines, normal, size)
     heights = _heights(camera, start, radius)
     scores = scores + SHADING * _shading(image, outlines, heights, _trust(normal))
+    crowd = _crowd(image, cloth, outline, normal, size)
+    if crowd > 0:
+        gleam = camera.project(_gleam(camera, start, radius)[None])[0] - middle[0]
+        scores = scores + crowd * GLEAM * _gleaming(image, centres + gleam, outlines, size)
     # A click is near the middle of its ball: a place farther off must be better to be taken.
     away = np.hypot(*(places - np.asarray(start)).T) / radius
     best = int(np.argmax(scores - NEARNESS * away**2))
@@ -187,6 +196,39 @@ def _shading(image: npt.NDArray[np.float32], outlines: Array, heights: Array, tr
     looks_up = heights.ravel() - float(heights.ravel() @ weight)
     scale = np.sqrt((light**2 * weight).sum(axis=1) * float(looks_up**2 @ weight))
     return np.asarray((light * looks_up * weight).sum(axis=1) / np.maximum(scale, 1e-6))
+
+
+def _crowd(
+    image: npt.NDArray[np.float32],
+    cloth: npt.NDArray[np.float32],
+    outline: Array,
+    normal: Array,
+    size: float,
+) -> float:
+    """How much other balls stand about a start, 0 to 1."""
+    around = _ballness(_sample(image, outline + CROWD_RADII * size * normal), cloth)
+    share = float(np.average(around, weights=_trust(normal)))
+    return float(np.clip((share - CROWD[0]) / (CROWD[1] - CROWD[0]), 0, 1))
+
+
+def _gleam(camera: Camera, place: tuple[float, float], radius: float) -> Array:
+    """Where a polished ball mirrors a lamp above it to the camera: halfway between the two directions."""
+    centre = np.array([*place, radius])
+    to_eye = camera.eye - centre
+    halfway = to_eye / np.linalg.norm(to_eye) + (0.0, 0.0, 1.0)
+    return np.asarray(centre + radius * halfway / np.linalg.norm(halfway))
+
+
+def _gleaming(image: npt.NDArray[np.float32], spots: Array, outlines: Array, size: float) -> Array:
+    """How much whiter each spot (k, 2) is than the rest of its ball, 0 to 1: one lamp, one gleam a ball."""
+    step = GLEAM_RADII * size
+    around = spots[:, None] + step * np.array([(0, 0), (1, 0), (-1, 0), (0, 1), (0, -1)])
+    middles = outlines.mean(axis=1)[:, None]
+    body = middles + 0.7 * (outlines[:, ::4] - middles)
+    # The least of the three channels: a gleam has the lamp's white in all of them.
+    spot = _sample(image, around).min(axis=2).mean(axis=1)
+    rest = np.median(_sample(image, body).min(axis=2), axis=1)
+    return np.asarray(np.clip((spot - rest) / GLEAM_RANGE, 0, 1))
 
 
 def _trust(normal: Array) -> Array:
