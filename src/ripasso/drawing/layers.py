@@ -20,6 +20,8 @@ from ripasso.drawing.primitives import Circle, Line, Place, Polygon, Primitive, 
 LAYERS = ("pot", "window", "natural", "next", "plan", "options", "path", "result", "pen")
 #: Cuts up to here are shaded as the right side of the next ball's line.
 SHADED_DEG = 60.0
+#: Shorter lines carry no word.
+LABELLED_M = 0.25
 ARC_STEP = math.radians(4)
 
 
@@ -140,6 +142,8 @@ def _natural(picture: ShotPicture) -> Drawn:
             continue
         end = _to_cushion(picture.spec, pot.ghost, math.radians(degrees))
         low.append(Line((pot.ghost, end), "mark.natural", "hair", dashed))
+        if math.dist(pot.ghost, end) < LABELLED_M:
+            continue
         at = _between(pot.ghost, end, 0.55)
         low.append(Text(at, name, "mark.natural", _text_height(picture.spec) * 0.85))
     return low, []

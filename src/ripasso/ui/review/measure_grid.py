@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from PyQt6.QtWidgets import QGridLayout, QWidget
+from PyQt6.QtGui import QResizeEvent
+from PyQt6.QtWidgets import QGridLayout, QSizePolicy, QWidget
 
 from ripasso.review.measure_words import MeasureLine
 from ripasso.ui.theme import Theme
@@ -12,6 +13,8 @@ from ripasso.ui.widgets.basics import label
 
 #: Values longer than this take the whole width.
 WIDE = 25
+#: Below this width there is one column.
+NARROW_PX = 400
 
 
 class MeasureGrid(QWidget):
@@ -21,6 +24,7 @@ class MeasureGrid(QWidget):
         super().__init__()
         self._theme = theme
         self._lines: list[MeasureLine] = []
+        self._narrow = False
         self._grid = QGridLayout(self)
         self._grid.setContentsMargins(0, 0, 0, 0)
         self._grid.setHorizontalSpacing(8)
@@ -31,16 +35,27 @@ class MeasureGrid(QWidget):
 
     def show_lines(self, lines: Sequence[MeasureLine]) -> None:
         """Show these measures."""
-        if list(lines) == self._lines:
-            return
-        self._lines = list(lines)
+        if list(lines) != self._lines:
+            self._lines = list(lines)
+            self._lay()
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        narrow = self.width() < self._theme.px(NARROW_PX)
+        if narrow != self._narrow:
+            self._narrow = narrow
+            self._lay()
+
+    def _lay(self) -> None:
+        """Put the lines in their places: two columns, one where the window is narrow."""
+        lines = self._lines
         while (item := self._grid.takeAt(0)) is not None:
             if (old := item.widget()) is not None:
                 old.setParent(None)
                 old.deleteLater()
         row, column = 0, 0
         for line in lines:
-            wide = len(line.value) > WIDE
+            wide = self._narrow or len(line.value) > WIDE
             if wide and column:
                 row, column = row + 1, 0
             self._show_line(line, row, column, wide=wide)
@@ -51,7 +66,9 @@ class MeasureGrid(QWidget):
     def _show_line(self, line: MeasureLine, row: int, column: int, *, wide: bool) -> None:
         name, value = label(line.name, "caption"), label(line.value, "measure", wrap=wide)
         for part in (name, value):
-            part.setToolTip(line.tip)
+            part.setToolTip(f"{line.name}: {line.value}\n{line.tip}")
+        if not wide:  # in a narrow window a value is cut rather than the whole slip
+            value.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
         if line.tone != "ink":
             value.setStyleSheet(f"color: {self._theme.hex(line.tone)}")
         self._grid.addWidget(name, row, column)

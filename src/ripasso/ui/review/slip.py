@@ -67,7 +67,7 @@ class Slip(QWidget):
         self._outcome = label("", wrap=True)
         self._warning = label("", wrap=True)
         self._warning.setStyleSheet(f"color: {theme.hex('unsure')}")
-        self._marks = label("", "caption")
+        self._marks = label("", "caption", wrap=True)
         self.measures = MeasureGrid(theme)
         self.note = NoteLine()
         self.note.editingFinished.connect(self._keep_note)

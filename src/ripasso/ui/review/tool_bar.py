@@ -14,6 +14,8 @@ from ripasso.ui.theme import Theme
 from ripasso.ui.widgets.basics import label
 from ripasso.ui.widgets.key_button import KeyButton
 
+#: What the mouse does without a tool.
+RESTING = "Click: the ball or pocket meant. Drag: move a ball. Wheel: larger."
 BUTTONS = ("balls_before", "balls_after", "zone", "aim", "route", "pen", "layers")
 
 
@@ -25,18 +27,18 @@ class ToolBar(QWidget):
         self._pictures = pictures
         hints = {n: "" if n == "layers" else actions.spec(n).hint for n in BUTTONS}
         self._buttons = {n: KeyButton(theme, actions[n], hints[n]) for n in BUTTONS}
-        self.hint = label("", "caption", wrap=True)
+        self.hint = label(RESTING, "caption")
+        self.hint.setMinimumWidth(1)  # longer words are cut, the tip has all of them
         row = QHBoxLayout()
         row.setSpacing(3)
         for button in self._buttons.values():
-            button.setMinimumWidth(theme.px(56))  # the keys' board beside it needs its place more
+            button.setMinimumWidth(theme.px(48))  # the keys' board beside it needs its place more
             row.addWidget(button)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(3)
         column.addWidget(self.hint)
         column.addLayout(row)
-        self.hint.setVisible(False)
 
     def refresh(self) -> None:
         """Show the tool in hand and what it waits for."""
@@ -44,8 +46,8 @@ class ToolBar(QWidget):
         for button, shown in self._buttons.items():
             shown.set_chosen(name == button or name.split("_")[0] == button)
         hint = self._pictures.hint
-        self.hint.setText(f"{hint}. Esc ends." if hint else "")
-        self.hint.setVisible(bool(hint))
+        self.hint.setText(f"{hint}. Esc ends." if hint else RESTING)
+        self.hint.setToolTip(self.hint.text())
 
     def choose_layers(self) -> None:
         """A menu of what is drawn."""

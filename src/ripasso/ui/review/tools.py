@@ -121,8 +121,7 @@ class PlaceTool(Tool):
         super().__init__(bench)
         self.when = when
         self.name = f"balls_{when}"
-        words = "before the shot" if when == "before" else "after it"
-        self.hint = f"Click where a ball lies {words}; drag to move it"
+        self.hint = f"Click where balls lie {when} the shot"
         self.ball: str | None = None
         self._held: tuple[str, Place] | None = None
 
@@ -199,7 +198,7 @@ class CircleTool(_PlanTool):
     """A zone by its centre and a place on its edge."""
 
     name = "zone_circle"
-    hint = "Zone: drag a circle from its middle; Shift adds one more; a click on a ball names the next"
+    hint = "Zone: drag a circle from its middle; ⇧ adds one; a click on a ball: the next"
 
     def __init__(self, bench: Bench) -> None:
         super().__init__(bench)
@@ -238,7 +237,7 @@ class StripTool(_PlanTool):
     """A zone along a line: drag the line, then click how wide it is."""
 
     name = "zone_strip"
-    hint = "Zone: drag along the middle of a strip, then click at its edge"
+    hint = "Zone: drag along a strip's middle, then click at its edge"
 
     def __init__(self, bench: Bench) -> None:
         super().__init__(bench)
@@ -335,7 +334,7 @@ class PolygonTool(_CornersTool):
     """A zone by its corners."""
 
     name = "zone_polygon"
-    hint = "Zone: click its corners; Return or a double click closes it"
+    hint = "Zone: click its corners; ↵ or a double click closes it"
 
     def finish(self) -> None:
         points, also = self.points, self._also
@@ -347,7 +346,7 @@ class RouteTool(_CornersTool):
     """The planned way of the cue ball, from the ghost ball to where it should stop."""
 
     name = "route"
-    hint = "Route: click each cushion, then where it ends; Return or a double click ends it"
+    hint = "Route: click each cushion, then its end; ↵ or a double click ends it"
 
     def release(self, place: Place) -> None:
         if not self.points:
@@ -368,7 +367,7 @@ class SideTool(_PlanTool):
     """A side of the next ball's line as the zone: one click on that side."""
 
     name = "zone_side"
-    hint = "Zone: click on the right side of the next ball's line; a click on a ball names the next"
+    hint = "Zone: click on the right side of the next ball's line"
 
     def release(self, place: Place) -> None:
         if self.named(place):
@@ -383,7 +382,7 @@ class AimTool(_PlanTool):
     """Where the cue ball should stop."""
 
     name = "aim"
-    hint = "Click where the cue ball should stop; a click on a ball names the next, on a pocket its pocket"
+    hint = "Click where the cue ball should stop; on a ball or a pocket: the next"
 
     def release(self, place: Place) -> None:
         if not self.named(place):

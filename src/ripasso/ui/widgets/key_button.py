@@ -92,11 +92,18 @@ class KeyButton(QAbstractButton):
         pad = theme.px(7)
         inner = box.adjusted(pad, 0, -pad, 0)
         middle = Qt.AlignmentFlag.AlignVCenter
-        hint = QFontMetrics(theme.font(CAPTION_PX)).horizontalAdvance(self._hint)
+        shown = self._hint if self._has_room(inner.width()) else ""
+        hint = QFontMetrics(theme.font(CAPTION_PX)).horizontalAdvance(shown)
         room = inner.width() - hint - theme.px(4)
         painter.setFont(theme.font_to_fit(self.text(), room, weight=500 if chosen else 400))
         painter.setPen(theme.colour("on_accent" if chosen else "ink"))
         painter.drawText(inner, Qt.AlignmentFlag.AlignLeft | middle, self.text())
         painter.setFont(theme.font(CAPTION_PX))
         painter.setPen(theme.colour("on_accent" if chosen else "quiet"))
-        painter.drawText(inner, Qt.AlignmentFlag.AlignRight | middle, self._hint)
+        painter.drawText(inner, Qt.AlignmentFlag.AlignRight | middle, shown)
+
+    def _has_room(self, width: float) -> bool:
+        """Words and key fit side by side at the smallest size; else only the tip has the key."""
+        words = QFontMetrics(self._theme.font(CAPTION_PX, weight=500)).horizontalAdvance(self.text())
+        hint = QFontMetrics(self._theme.font(CAPTION_PX)).horizontalAdvance(self._hint)
+        return words + hint + self._theme.px(4) <= width
