@@ -16,3 +16,9 @@ for _name in ("XDG_CONFIG_HOME", "XDG_DATA_HOME", "XDG_CACHE_HOME"):
 os.environ["HOME"] = _home.name
 # A warning is a failure: of Python here, of Qt in tests.run.
 warnings.simplefilter("error")
+
+from hypothesis import HealthCheck, settings  # noqa: E402
+
+# How long an example takes says something of the machine, nothing of the program.
+settings.register_profile("house", deadline=None, suppress_health_check=[HealthCheck.too_slow])
+settings.load_profile("house")

@@ -9,7 +9,7 @@ from ripasso.core.measures.errors import FoundError
 from ripasso.core.measures.levels import DEFAULT_LEVEL, aim_spread_mrad
 from ripasso.core.measures.shots import Geometry, Position, ShotMeasures
 from ripasso.core.measures.units import length_words
-from ripasso.core.table import TableSpec
+from ripasso.core.table import TableSpec, cushion_gaps
 from ripasso.review.figures import recorded_errors
 from ripasso.review.model import Level, Session, Shot
 from ripasso.review.proposals import settled
@@ -199,12 +199,7 @@ def near_cushion(spec: TableSpec, place: tuple[float, float] | None) -> str | No
     """The cushion a ball is near to, in words; None away from all."""
     if place is None:
         return None
-    gaps = {
-        "head": place[0],
-        "foot": spec.length - place[0],
-        "right": place[1],
-        "left": spec.width - place[1],
-    }
+    gaps = cushion_gaps(spec, place)
     near = min(gaps, key=lambda name: gaps[name])
     if gaps[near] > NEAR_RADII * spec.ball_radius:
         return None

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from typing import Any
 
 from ripasso.core.geometry.position import angle_from_line
-from ripasso.core.table import TableSpec, pocket_mouth_middle
+from ripasso.core.table import TableSpec, cushion_gaps, pocket_mouth_middle
 from ripasso.review.edits import REMOVE, Path
 from ripasso.review.model import Shot, dump
 
@@ -78,12 +78,7 @@ def route_values(spec: TableSpec, points: Sequence[Place]) -> Values:
 
 def cushion_at(spec: TableSpec, place: Place) -> str | None:
     """The cushion that a ball's centre meets at a place; None away from all."""
-    gaps = {
-        "head": place[0],
-        "foot": spec.length - place[0],
-        "right": place[1],
-        "left": spec.width - place[1],
-    }
+    gaps = cushion_gaps(spec, place)
     near = min(gaps, key=lambda name: gaps[name])
     return near if gaps[near] < 3 * spec.ball_radius else None
 

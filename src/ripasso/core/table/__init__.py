@@ -6,13 +6,20 @@ the head end and looks to the foot end.
 """
 
 from ripasso.core.table.layouts import foot_spot, nine_ball_rack, snooker_spots, starting_layout
-from ripasso.core.table.pockets import POCKETS, pocket_centre, pocket_centres, pocket_mouth_middle
+from ripasso.core.table.pockets import (
+    POCKETS,
+    cushion_gaps,
+    pocket_centre,
+    pocket_centres,
+    pocket_mouth_middle,
+)
 from ripasso.core.table.presets import PRESETS, TableSpec, table_spec
 
 __all__ = [
     "POCKETS",
     "PRESETS",
     "TableSpec",
+    "cushion_gaps",
     "foot_spot",
     "nine_ball_rack",
     "pocket_centre",

@@ -36,6 +36,12 @@ def pocket_mouth_middle(spec: TableSpec, pocket: str) -> tuple[float, float]:
     return ((x0 + x1) / 2, (y0 + y1) / 2)
 
 
+def cushion_gaps(spec: TableSpec, place: tuple[float, float]) -> dict[str, float]:
+    """How far a ball's centre is from the nose line of each cushion, metres."""
+    x, y = place
+    return {"head": x, "foot": spec.length - x, "right": y, "left": spec.width - y}
+
+
 def nose_points(spec: TableSpec, pocket: str) -> tuple[tuple[float, float], tuple[float, float]]:
     """The two jaws' nose points of a pocket, metres: mouth/sqrt(2) from a corner, mouth/2 from the middle."""
     end, side = pocket.split("_")

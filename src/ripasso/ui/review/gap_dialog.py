@@ -4,9 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import (
     QDialog,
-    QDialogButtonBox,
     QFormLayout,
-    QPushButton,
     QSpinBox,
     QVBoxLayout,
     QWidget,
@@ -15,7 +13,7 @@ from PyQt6.QtWidgets import (
 from ripasso.review.describing import player_name
 from ripasso.review.snapshot import Snapshot
 from ripasso.review.vocabulary import rack_word
-from ripasso.ui.widgets.basics import label
+from ripasso.ui.widgets.basics import keep_or_cancel, label
 
 
 class GapDialog(QDialog):
@@ -35,14 +33,7 @@ class GapDialog(QDialog):
             field.setValue(now.get(side, 0))
             field.setAccessibleName(f"Score of {player_name(snapshot.head, side)}")
             form.addRow(player_name(snapshot.head, side), field)
-        buttons = QDialogButtonBox()
-        keep = QPushButton("Go on")
-        keep.setProperty("main", True)
-        keep.setDefault(True)
-        buttons.addButton(keep, QDialogButtonBox.ButtonRole.AcceptRole)
-        buttons.addButton(QDialogButtonBox.StandardButton.Cancel)
-        buttons.accepted.connect(self.accept)
-        buttons.rejected.connect(self.reject)
+        buttons = keep_or_cancel(self, "Go on")
         layout = QVBoxLayout(self)
         layout.setContentsMargins(20, 16, 20, 16)
         layout.setSpacing(12)

@@ -7,11 +7,9 @@ from dataclasses import replace
 from PyQt6.QtWidgets import (
     QComboBox,
     QDialog,
-    QDialogButtonBox,
     QDoubleSpinBox,
     QFormLayout,
     QHBoxLayout,
-    QPushButton,
     QVBoxLayout,
     QWidget,
 )
@@ -33,7 +31,7 @@ from ripasso.review.table_settings import (
 from ripasso.review.vocabulary import word
 from ripasso.ui.review.desk import ReviewDesk
 from ripasso.ui.theme import Theme
-from ripasso.ui.widgets.basics import label
+from ripasso.ui.widgets.basics import keep_or_cancel, label
 from ripasso.ui.widgets.table_view import TableView
 
 NAMES = {
@@ -104,14 +102,7 @@ class TableDialog(QDialog):
         form.addRow("Level of play", self.level)
         form.addRow("", self.spread)
         form.addRow("", self._level_words)
-        buttons = QDialogButtonBox()
-        keep = QPushButton("Keep")
-        keep.setProperty("main", True)
-        keep.setDefault(True)
-        buttons.addButton(keep, QDialogButtonBox.ButtonRole.AcceptRole)
-        buttons.addButton(QDialogButtonBox.StandardButton.Cancel)
-        buttons.accepted.connect(self._keep)
-        buttons.rejected.connect(self.reject)
+        buttons = keep_or_cancel(self, "Keep", self._keep)
         left = QVBoxLayout()
         left.addWidget(label("The table of this session", "title"))
         left.addLayout(form)

@@ -11,6 +11,7 @@ import math
 from collections.abc import Callable, Mapping
 from typing import Any, Protocol
 
+from ripasso.core.geometry.zones import strip
 from ripasso.core.table import TableSpec, pocket_centres
 from ripasso.drawing import Circle, Line, Polygon
 from ripasso.drawing.primitives import Primitive
@@ -285,15 +286,7 @@ class StripTool(_PlanTool):
             return ()
         if not self._complete:
             return (Line(self._line, "mark.plan", "bold"),)
-        (x0, y0), (x1, y1) = self._line
-        long = math.dist(*self._line)
-        across = (-(y1 - y0) / long * self._width / 2, (x1 - x0) / long * self._width / 2)
-        corners = (
-            (x0 + across[0], y0 + across[1]),
-            (x1 + across[0], y1 + across[1]),
-            (x1 - across[0], y1 - across[1]),
-            (x0 - across[0], y0 - across[1]),
-        )
+        corners = strip(*self._line, self._width).corners
         return (Polygon(corners, "area.zone", "mark.plan", soft=True),)
 
 

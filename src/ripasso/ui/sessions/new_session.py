@@ -13,7 +13,6 @@ from PyQt6.QtWidgets import (
     QCheckBox,
     QComboBox,
     QDialog,
-    QDialogButtonBox,
     QFileDialog,
     QFormLayout,
     QHBoxLayout,
@@ -31,7 +30,7 @@ from ripasso.review.model import FORMAT, VERSION, Recording, Session
 from ripasso.review.vocabulary import sentence, word
 from ripasso.ui.sessions.player_fields import PlayerFields
 from ripasso.ui.settings import Settings
-from ripasso.ui.widgets.basics import label
+from ripasso.ui.widgets.basics import keep_or_cancel, label
 
 GAMES = ("nine_ball", "eight_ball", "ten_ball", "straight_pool", "rotation", "snooker")
 FILM_FILTER = "Films (*.mp4 *.mkv *.mov *.webm *.avi *.m4v);;All files (*)"
@@ -138,14 +137,7 @@ class NewSessionDialog(QDialog):
         form.labelForField(film_row).setBuddy(self._film)  # type: ignore[union-attr]
         self._problem = label("", "message", wrap=True)
         self._problem.setProperty("tone", "bad")
-        buttons = QDialogButtonBox()
-        self._begin = QPushButton("Begin")
-        self._begin.setProperty("main", True)
-        self._begin.setDefault(True)
-        buttons.addButton(self._begin, QDialogButtonBox.ButtonRole.AcceptRole)
-        buttons.addButton(QDialogButtonBox.StandardButton.Cancel)
-        buttons.accepted.connect(self._accept)
-        buttons.rejected.connect(self.reject)
+        buttons = keep_or_cancel(self, "Begin", self._accept)
         layout = QVBoxLayout(self)
         layout.setContentsMargins(20, 16, 20, 16)
         layout.setSpacing(12)

@@ -2,8 +2,19 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QFrame, QLabel, QLayout, QScrollArea, QWidget
+from PyQt6.QtWidgets import (
+    QDialog,
+    QDialogButtonBox,
+    QFrame,
+    QLabel,
+    QLayout,
+    QPushButton,
+    QScrollArea,
+    QWidget,
+)
 
 
 def label(text: str = "", name: str = "", *, wrap: bool = False) -> QLabel:
@@ -35,6 +46,19 @@ def scrolling(widget: QWidget) -> QScrollArea:
     area.setObjectName("plain")
     widget.setObjectName("plain")
     return area
+
+
+def keep_or_cancel(dialog: QDialog, text: str, keep: Callable[[], object] | None = None) -> QDialogButtonBox:
+    """The two buttons that close a dialog: one that keeps what it says (`keep`, else accept), and Cancel."""
+    buttons = QDialogButtonBox()
+    main = QPushButton(text)
+    main.setProperty("main", True)
+    main.setDefault(True)
+    buttons.addButton(main, QDialogButtonBox.ButtonRole.AcceptRole)
+    buttons.addButton(QDialogButtonBox.StandardButton.Cancel)
+    buttons.accepted.connect(keep or dialog.accept)
+    buttons.rejected.connect(dialog.reject)
+    return buttons
 
 
 def set_property(widget: QWidget, name: str, value: object) -> None:
