@@ -41,8 +41,8 @@ def main(folder: Path) -> None:
         take("review-layers")
         review.table_work.picture(1280).save(str(folder / "diagram.png"))
         for name, dialog in (
-            ("film-view", open_view_dialog(review)),
-            ("table-editor", TableDialog(review.theme, review.desk, review)),
+            ("film-view", open_view_dialog(review.parts)),
+            ("table-editor", TableDialog(review.parts.theme, review.desk, review)),
         ):
             dialog.show()
             QTest.qWait(SETTLE_MS)

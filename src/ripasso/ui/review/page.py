@@ -10,20 +10,19 @@ from PyQt6.QtWidgets import QLabel, QStackedLayout, QVBoxLayout, QWidget
 
 from ripasso.film import Picture
 from ripasso.ui.actions import ActionBook
-from ripasso.ui.background import Background
 from ripasso.ui.review.desk import ReviewDesk
 from ripasso.ui.review.film_desk import FilmDesk
 from ripasso.ui.review.film_hand import FilmHand
 from ripasso.ui.review.film_player import FilmPlayer
 from ripasso.ui.review.keys import ACTIONS, BALL_ACTIONS, PLAN_ACTIONS, POCKET_KEYS, TAG_ACTIONS
 from ripasso.ui.review.match_page import MatchPage
+from ripasso.ui.review.parts import Parts
 from ripasso.ui.review.picture_desk import PictureDesk
 from ripasso.ui.review.score_line import ScoreLine
 from ripasso.ui.review.seating import Seating
 from ripasso.ui.review.sheet_work import SheetWork
 from ripasso.ui.review.shots_view import ShotsView
 from ripasso.ui.review.table_work import TableWork, table_functions
-from ripasso.ui.theme import Theme
 from ripasso.ui.widgets.basics import label
 from ripasso.ui.workspace import Workspace
 
@@ -46,7 +45,6 @@ class ReviewPage(QWidget):
         self.film_desk = FilmDesk(workspace.document, self.desk, self.player, workspace.messages.say)
         self.pictures = PictureDesk(self.desk, workspace.measures, workspace.messages.say)
         self.pictures.unit = workspace.settings.get("unit")
-        self.seating, self._sheets = Seating(self), SheetWork(self, workspace.measures)
         self.actions_book = ActionBook(self, ACTIONS, self._functions())
         self.score_line = ScoreLine(theme, self.desk)
         self.shots = shots = ShotsView(theme, self.desk, self.pictures, workspace.measures, self.actions_book)
@@ -55,7 +53,20 @@ class ReviewPage(QWidget):
         self.match_page = MatchPage(theme, workspace.measures.known)
         services = (workspace.background, workspace.messages.say)
         self.film_hand = FilmHand(self.film, self.player, self.film_desk, self.pictures, services)
-        self.table_work = TableWork(self)
+        self.parts = Parts(
+            self,
+            workspace,
+            self.actions_book,
+            self.desk,
+            self.film_desk,
+            self.player,
+            self.pictures,
+            shots,
+            self.film_hand,
+            self.refresh,
+        )
+        self.seating, self._sheets = Seating(self.parts), SheetWork(self.parts)
+        self.table_work = TableWork(self.parts)
         self._compose()
         self._connect()
         self.seating.begin()
@@ -121,12 +132,12 @@ class ReviewPage(QWidget):
             "rack_next": lambda: self._walk(lambda: self.desk.step_rack(1)),
             "rack_previous": lambda: self._walk(lambda: self.desk.step_rack(-1)),
             "next_unjudged": lambda: self._walk(self.desk.next_unjudged),
-            "turn": self.seating.turn,
+            "turn": partial(self._help, "turn"),
             "match": self._toggle_match,
-            "gap": self._sheets.gap,
-            "break_sheet": self._sheets.break_sheet,
-            "stretch_from": self._sheets.begin_stretch,
-            "stretch_to": self._sheets.end_stretch,
+            "gap": partial(self._help, "gap"),
+            "break_sheet": partial(self._help, "break_sheet"),
+            "stretch_from": partial(self._help, "stretch_from"),
+            "stretch_to": partial(self._help, "stretch_to"),
             "film_large": partial(self._enlarge, "film"),
             "table_large": partial(self._enlarge, "table"),
         }
@@ -149,26 +160,18 @@ class ReviewPage(QWidget):
         else:
             self.desk.digit(digit)
 
+    def _help(self, name: str) -> None:
+        """What the seating and the sheets do."""
+        {
+            "turn": self.seating.turn,
+            "gap": self._sheets.gap,
+            "break_sheet": self._sheets.break_sheet,
+            "stretch_from": self._sheets.begin_stretch,
+            "stretch_to": self._sheets.end_stretch,
+        }[name]()
+
     def _table_key(self, name: str) -> None:
         self.table_work.do(name)
-
-    @property
-    def theme(self) -> Theme:
-        """Colours and fonts of the window."""
-        return self._workspace.theme
-
-    @property
-    def background(self) -> Background:
-        """The one door to background work."""
-        return self._workspace.background
-
-    def say(self, text: str, tone: str = "plain") -> None:
-        """A sentence in the one place for messages."""
-        self._workspace.messages.say(text, tone)
-
-    def remember(self, name: str, value: object) -> None:
-        """Keep a setting."""
-        self._workspace.settings.set(name, value)
 
     # A session and its film
 

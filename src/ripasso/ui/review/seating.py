@@ -2,23 +2,19 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
-
 from PyQt6.QtGui import QKeySequence
 
 from ripasso.drawing.seats import SEATS, Seat, seat_of
 from ripasso.ui.actions import shown_key
 from ripasso.ui.review.keys import POCKET_KEYS
-
-if TYPE_CHECKING:
-    from ripasso.ui.review.page import ReviewPage
+from ripasso.ui.review.parts import Parts
 
 
 class Seating:
     """Turns the diagram of a page; the pockets' letters keep the shape that is seen."""
 
-    def __init__(self, page: ReviewPage) -> None:
-        self._page = page
+    def __init__(self, parts: Parts) -> None:
+        self._parts = parts
         self._seat: Seat = "side"
         self._chosen = False
 
@@ -34,10 +30,10 @@ class Seating:
 
     def sit_at_camera(self) -> None:
         """See the table as the film does, unless its user turned it himself."""
-        camera = self._page.film_hand.camera
+        camera = self._parts.film_hand.camera
         if camera is None or self._chosen:
             return
-        spec = self._page.pictures.spec
+        spec = self._parts.pictures.spec
         seat = seat_of((float(camera.eye[0]), float(camera.eye[1])), spec.length, spec.width)
         if seat != self._seat:
             self._take(seat)
@@ -47,5 +43,5 @@ class Seating:
         keys = POCKET_KEYS[seat]
         for pocket, names in keys.items():
             shortcuts = [QKeySequence(name) for name in names]
-            self._page.actions_book[f"pocket_{pocket}"].setShortcuts(shortcuts)
-        self._page.shots.turn(seat, {pocket: shown_key(names[0]) for pocket, names in keys.items()})
+            self._parts.actions[f"pocket_{pocket}"].setShortcuts(shortcuts)
+        self._parts.shots.turn(seat, {pocket: shown_key(names[0]) for pocket, names in keys.items()})

@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Callable
 from functools import partial
 from pathlib import Path
-from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QMimeData
 from PyQt6.QtGui import QGuiApplication, QImage
@@ -17,9 +16,7 @@ from ripasso.review.roots import NoRoot, root_values
 from ripasso.review.vocabulary import word
 from ripasso.ui.painting import picture_of
 from ripasso.ui.review.keys import TABLE_ACTIONS
-
-if TYPE_CHECKING:
-    from ripasso.ui.review.page import ReviewPage
+from ripasso.ui.review.parts import Parts
 
 NUDGE_M = 0.001
 PICTURE_PX = 1600
@@ -33,9 +30,9 @@ def table_functions() -> tuple[str, ...]:
 class TableWork:
     """Does what the table's keys say, for the page it belongs to."""
 
-    def __init__(self, page: ReviewPage) -> None:
-        self._page = page
-        pictures = page.pictures
+    def __init__(self, parts: Parts) -> None:
+        self._parts = parts
+        pictures = parts.pictures
         pictures.ask_caption = self._ask_caption
         self._functions: dict[str, Callable[[], object]] = {
             "balls_before": partial(self._place, "balls_before"),
@@ -71,14 +68,14 @@ class TableWork:
         self._functions[name]()
 
     def _choose_layers(self) -> None:
-        self._page.shots.tools.choose_layers()
+        self._parts.shots.tools.choose_layers()
 
     def _place(self, tool: str) -> None:
-        self._page.pictures.take(tool)
-        placing = self._page.pictures.placing
+        self._parts.pictures.take(tool)
+        placing = self._parts.pictures.placing
         if placing is not None:  # the film goes where these balls lie
-            self._page.film_desk.to_mark(rest=placing.when == "after")
-        self._page.film_hand.prepare()
+            self._parts.film_desk.to_mark(rest=placing.when == "after")
+        self._parts.film_hand.prepare()
 
     def _nudge(self, right: int, up: int) -> None:
         """As seen from where the table is looked at."""
@@ -87,12 +84,12 @@ class TableWork:
             "end": (up, -right),
             "far_side": (-right, -up),
             "far_end": (-up, right),
-        }[self._page.table.seat]
-        self._page.pictures.nudge(along * NUDGE_M, across * NUDGE_M)
+        }[self._parts.table.seat]
+        self._parts.pictures.nudge(along * NUDGE_M, across * NUDGE_M)
 
     def _root(self) -> None:
         """Say which shot caused the failure in hand: the one suggested, then earlier ones, then none."""
-        desk, found = self._page.desk, self._page.shots.errors()
+        desk, found = self._parts.desk, self._parts.shots.errors()
         if desk.shot is None:
             return
         try:
@@ -105,7 +102,7 @@ class TableWork:
     # Layouts as text
 
     def _copy_layout(self) -> None:
-        text = self._page.pictures.copy_layout()
+        text = self._parts.pictures.copy_layout()
         if not text:
             self._say("There is no layout here to copy.")
             return
@@ -119,18 +116,18 @@ class TableWork:
 
     def _paste_layout(self) -> None:
         clipboard = QGuiApplication.clipboard()
-        self._page.pictures.paste_layout(clipboard.text() if clipboard is not None else "")
+        self._parts.pictures.paste_layout(clipboard.text() if clipboard is not None else "")
 
     # Pictures
 
     def picture(self, width_px: int = PICTURE_PX) -> QImage:
         """The diagram with what is drawn on it, as it is exported."""
-        table = self._page.table
-        return picture_of(table.drawing(), self._page.theme, width_px, seat=table.seat)
+        table = self._parts.table
+        return picture_of(table.drawing(), self._parts.theme, width_px, seat=table.seat)
 
     def svg(self, width_px: int = PICTURE_PX) -> str:
         """The same as SVG."""
-        theme, table = self._page.theme, self._page.table
+        theme, table = self._parts.theme, self._parts.table
         return svg_text(table.drawing(), theme.hex, theme.soft, width_px=width_px, seat=table.seat)
 
     def _copy_picture(self) -> None:
@@ -144,7 +141,7 @@ class TableWork:
 
     def _save_picture(self) -> None:
         name, _ = QFileDialog.getSaveFileName(
-            self._page, "Save the diagram", "diagram.svg", "SVG drawing (*.svg);;PNG picture (*.png)"
+            self._parts.window, "Save the diagram", "diagram.svg", "SVG drawing (*.svg);;PNG picture (*.png)"
         )
         if name:
             self.save_picture(Path(name))
@@ -166,7 +163,7 @@ class TableWork:
             self._say(f"{path.name} cannot be written there.", "bad")
 
     def _copy_still(self) -> None:
-        still, clipboard = self._page.film.still(), QGuiApplication.clipboard()
+        still, clipboard = self._parts.film.still(), QGuiApplication.clipboard()
         if still is None or clipboard is None:
             self._say("There is no film picture to copy.")
             return
@@ -174,46 +171,46 @@ class TableWork:
         self._say("The film's picture is copied, with what is drawn on it.", "good")
 
     def _ask_caption(self) -> str:
-        text, accepted = QInputDialog.getText(self._page, "Caption", "Words to stand there:")
+        text, accepted = QInputDialog.getText(self._parts.window, "Caption", "Words to stand there:")
         return text.strip() if accepted else ""
 
     # Units and dialogs
 
     def _next_unit(self) -> None:
-        pictures = self._page.pictures
+        pictures = self._parts.pictures
         unit = UNITS[(UNITS.index(pictures.unit) + 1) % len(UNITS)] if pictures.unit in UNITS else UNITS[0]
-        self._page.remember("unit", unit)
+        self._parts.remember("unit", unit)
         pictures.set_unit(unit)
-        self._page.refresh()
+        self._parts.refresh()
         self._say(f"Lengths in {word(unit)}.")
 
     def _pots(self) -> None:
         from ripasso.ui.review.pots_dialog import PotsDialog
 
-        layout = self._page.pictures.layout("before")
+        layout = self._parts.pictures.layout("before")
         if "cue" not in layout:
             self._say("The pots need a layout with the cue ball; [ places it.")
             return
-        snapshot = self._page.desk.snapshot
+        snapshot = self._parts.desk.snapshot
         if snapshot is not None:
-            PotsDialog(self._page.theme, snapshot.head, layout, self._page).exec()
+            PotsDialog(self._parts.theme, snapshot.head, layout, self._parts.window).exec()
 
     def _set_view(self) -> None:
         from ripasso.ui.review.view_dialog import ViewDialog, open_view_dialog
 
-        dialog: ViewDialog | None = open_view_dialog(self._page)
+        dialog: ViewDialog | None = open_view_dialog(self._parts)
         if dialog is not None:
             dialog.exec()
-            self._page.refresh()
+            self._parts.refresh()
 
     def _edit_table(self) -> None:
         from ripasso.ui.review.table_dialog import TableDialog
 
-        snapshot = self._page.desk.snapshot
+        snapshot = self._parts.desk.snapshot
         if snapshot is not None:
-            dialog = TableDialog(self._page.theme, self._page.desk, self._page)
+            dialog = TableDialog(self._parts.theme, self._parts.desk, self._parts.window)
             dialog.exec()
-            self._page.refresh()
+            self._parts.refresh()
 
     def _say(self, text: str, tone: str = "plain") -> None:
-        self._page.say(text, tone)
+        self._parts.say(text, tone)

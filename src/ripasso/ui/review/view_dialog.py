@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QKeyEvent
@@ -27,38 +27,36 @@ from ripasso.review.vocabulary import clock
 from ripasso.ui.background import Background
 from ripasso.ui.review.desk import ReviewDesk
 from ripasso.ui.review.film_view import FilmView, Glass
+from ripasso.ui.review.parts import Parts
 from ripasso.ui.review.view_state import FEWEST, ViewState
 from ripasso.ui.theme import Theme
 from ripasso.ui.widgets.basics import label
 
-if TYPE_CHECKING:
-    from ripasso.ui.review.page import ReviewPage
-
 NEAR_PX = 12.0
 
 
-def open_view_dialog(page: ReviewPage) -> ViewDialog | None:
+def open_view_dialog(parts: Parts) -> ViewDialog | None:
     """The dialog for the frame on screen; None, with a sentence, where there is no film."""
-    recording, index, picture = page.film_desk.recording, page.player.index, page.player.picture
+    recording, index, picture = parts.film_desk.recording, parts.player.index, parts.player.picture
     if recording is None or index is None or picture is None:
-        page.say("A view needs a film; there is none open here.")
+        parts.say("A view needs a film; there is none open here.")
         return None
-    page.player.pause()
-    return ViewDialog(page, recording, picture)
+    parts.player.pause()
+    return ViewDialog(parts, recording, picture)
 
 
 class ViewDialog(QDialog):
     """One frame, the points to be clicked beside it, and how well the camera fits."""
 
-    def __init__(self, page: ReviewPage, recording: Recording, picture: Picture) -> None:
-        super().__init__(page)
+    def __init__(self, parts: Parts, recording: Recording, picture: Picture) -> None:
+        super().__init__(parts.window)
         self.setWindowTitle("The film's view")
-        self._theme: Theme = page.theme
-        self._desk: ReviewDesk = page.desk
-        self._background: Background = page.background
-        self._say = page.say
+        self._theme: Theme = parts.theme
+        self._desk: ReviewDesk = parts.desk
+        self._background: Background = parts.background
+        self._say = parts.say
         self._recording, self._picture = recording, picture
-        index = page.player.index
+        index = parts.player.index
         assert index is not None
         self._index = index
         snapshot = self._desk.snapshot
