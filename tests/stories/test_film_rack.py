@@ -2,6 +2,7 @@
 
 import json
 import time
+from itertools import pairwise
 
 from PyQt6.QtWidgets import QFileDialog, QLineEdit, QPushButton
 
@@ -216,3 +217,29 @@ class KeysOfOneShot(WindowCase):
         press("Space")
         self.assertFalse(self.review.player.playing)
         self.assertGreaterEqual(self.review.player.time_s, start + 0.4)
+
+
+class Loop(WindowCase):
+    demo = True
+
+    def test_a_shot_is_played_again_and_again_until_it_is_enough(self):
+        self.wait_for_film()
+        press("Down", "Shift+Space")
+        player, shot = self.review.player, self.review.desk.shot.record
+        start, end = player.loop
+        self.assertAlmostEqual(start, shot.t_strike - 0.5)
+        self.assertAlmostEqual(end, shot.t_rest + 0.5)
+        self.assertTrue(player.playing)
+        self.review.transport.speed_chosen.emit(4.0)
+        seen = []
+        player.shown.connect(lambda picture: seen.append(picture.time_s))
+        # It comes back to its beginning: a time after an earlier one that was later.
+        wait_until(lambda: any(b < a - 0.5 for a, b in pairwise(seen)), "the film to turn")
+        self.assertLessEqual(max(seen), end + 0.2)
+        press("Down")
+        later = self.review.desk.shot.record
+        self.assertAlmostEqual(player.loop[0], later.t_strike - 0.5)
+        press("Shift+Space")
+        self.assertIsNone(player.loop)
+        press("Space")
+        self.assertFalse(player.playing)

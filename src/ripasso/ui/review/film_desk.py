@@ -17,6 +17,8 @@ from ripasso.ui.review.film_player import FilmPlayer
 
 #: The recording of a session without film: its times are seconds of the clock since the first mark.
 CLOCK = "clock"
+#: A loop begins so long before the strike and ends so long after the rest; a shot whose end is not marked.
+AROUND_S, UNENDED_S = 0.5, 4.0
 
 
 class FilmDesk:
@@ -137,6 +139,34 @@ class FilmDesk:
         end = shot.record.t_rest if rest else None
         self._player.pause()
         self._player.seek(float(end if end is not None else shot.record.t_strike))
+
+    def toggle_loop(self) -> None:
+        """Play the shot in hand again and again, or go on as usual."""
+        if self._player.loop is not None:
+            self._player.set_loop(None)
+            self._say("The film goes on at the end of the shot.", "plain")
+            return
+        stretch = self._shot_stretch()
+        if stretch is None:
+            self._say("A loop needs a shot with a strike on a film that is open.", "plain")
+            return
+        self._player.set_loop(stretch)
+        self._player.play()
+
+    def follow_loop(self) -> None:
+        """Another shot was taken in hand: while a loop runs, it is that one's."""
+        if self._player.loop is not None:
+            self._player.set_loop(self._shot_stretch())
+
+    def _shot_stretch(self) -> tuple[float, float] | None:
+        """The shot in hand on film, half a second before and after; None where it is not marked."""
+        shot, index = self._desk.shot, self._player.index
+        if shot is None or index is None or shot.record.t_strike is None:
+            return None
+        strike = float(shot.record.t_strike)
+        rest = float(shot.record.t_rest) if shot.record.t_rest is not None else strike + UNENDED_S
+        end = min(rest + AROUND_S, index.duration_s)
+        return (max(0.0, strike - AROUND_S), max(end, strike))
 
     def move(self, seconds: float) -> None:
         """So many seconds on, or back."""

@@ -9,7 +9,7 @@ from PyQt6.QtCore import QElapsedTimer, QObject, Qt, QTimer, pyqtSignal
 from ripasso.film import FilmIndex, FilmWorker, Picture, build_index
 from ripasso.ui.background import Background
 
-SPEEDS = (0.25, 0.5, 1.0, 2.0)
+SPEEDS = (0.125, 0.25, 0.5, 1.0, 2.0, 4.0)
 TICK_MS = 8
 
 
@@ -37,6 +37,7 @@ class FilmPlayer(QObject):
         self._asked = 0
         self._picture: Picture | None = None
         self._speed = 1.0
+        self._loop: tuple[float, float] | None = None
         self._clock = QElapsedTimer()
         self._clock_start_s = 0.0
         self._timer = QTimer(self)
@@ -70,6 +71,7 @@ class FilmPlayer(QObject):
     def close(self) -> None:
         """Put the film away."""
         self.pause()
+        self._loop = None
         if self._request is not None:
             self._background.forget(self._request)
             self._request = None
@@ -156,6 +158,18 @@ class FilmPlayer(QObject):
             self.playing_changed.emit(False)
 
     @property
+    def loop(self) -> tuple[float, float] | None:
+        """The stretch that is played again and again, in seconds; None when there is none."""
+        return self._loop
+
+    def set_loop(self, loop: tuple[float, float] | None) -> None:
+        """Play a stretch again and again from now on, from its beginning; or go on as usual."""
+        if loop != self._loop:
+            self._loop = loop
+            if loop is not None:
+                self.seek(loop[0])
+
+    @property
     def playing(self) -> bool:
         """The film runs."""
         return self._timer.isActive()
@@ -180,6 +194,9 @@ class FilmPlayer(QObject):
         if worker is None:
             return
         now = self._clock_start_s + self._clock.elapsed() / 1000 * self._speed
+        if self._loop is not None and now > self._loop[1]:
+            now = self._loop[0]
+            self._restart_clock(now)
         number = worker.index.number_at(now)
         if number != self._asked:
             self._show(number)

@@ -121,6 +121,7 @@ class ReviewPage(QWidget):
                 self.pictures.take_off() if self.pictures.placing else self.desk.delete_shot()
             ),
             "play": self._play,
+            "loop": self._loop,
             "frame_forward": lambda: self.player.step(1),
             "frame_back": lambda: self.player.step(-1),
             "second_forward": lambda: self.film_desk.move(1.0),
@@ -270,13 +271,20 @@ class ReviewPage(QWidget):
         before = self.desk.shot.key if self.desk.shot else None
         move()
         after = self.desk.shot.key if self.desk.shot else None
-        if after != before:
+        if after != before and self.player.loop is not None:
+            self.film_desk.follow_loop()
+        elif after != before:
             self.film_desk.to_mark(rest=False)
+        self.transport.strip.show_loop(self.player.loop)
 
     def _play(self) -> None:
         if self.player.index is None:
             self._workspace.messages.say("There is no film to play here.", "plain")
         self.player.toggle()
+
+    def _loop(self) -> None:
+        self.film_desk.toggle_loop()
+        self.transport.strip.show_loop(self.player.loop)
 
     def _note(self) -> None:
         if self.desk.shot is not None:

@@ -47,6 +47,7 @@ class FilmStrip(QWidget):
         self._selected: str | None = None
         self._parts: tuple[StretchLine, ...] = ()
         self._begun_s: float | None = None
+        self._loop: tuple[float, float] | None = None
         self.setMouseTracking(True)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setAccessibleName("Shots on the film")
@@ -78,6 +79,12 @@ class FilmStrip(QWidget):
     def _describe(self) -> None:
         words = [f"{len(self._blocks)} shots marked", *(line_words(part) for part in self._parts)]
         self.setAccessibleDescription("; ".join(words))
+
+    def show_loop(self, loop: tuple[float, float] | None) -> None:
+        """The stretch that is played again and again."""
+        if loop != self._loop:
+            self._loop = loop
+            self.update()
 
     def show_begun(self, begun_s: float | None) -> None:
         """Where a stretch was begun that has no end yet."""
@@ -113,6 +120,11 @@ class FilmStrip(QWidget):
             painter.setPen(QPen(theme.colour("accent"), 1, Qt.PenStyle.DashLine))
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.drawRect(QRectF(start, 1, max(1.0, now - start), height - 2))
+        if self._loop is not None:
+            left, right = (self._x(end) for end in self._loop)
+            painter.setPen(QPen(theme.colour("accent"), 2))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawRoundedRect(QRectF(left, 1, max(3.0, right - left), height - 2), 3, 3)
         painter.setPen(QPen(theme.colour("ink"), 2))
         x = self._x(self._time_s)
         painter.drawLine(int(x), 0, int(x), height)
@@ -170,7 +182,7 @@ class Transport(QWidget):
         self._speed.setAccessibleName("Speed of the film")
         self._speed.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         for speed in SPEEDS:
-            names = {0.25: "¼×", 0.5: "½×"}
+            names = {0.125: "⅛×", 0.25: "¼×", 0.5: "½×"}
             self._speed.addItem(names.get(speed, f"{speed:g}×"), speed)
         self._speed.setCurrentIndex(SPEEDS.index(1.0))
         self._speed.activated.connect(lambda i: self.speed_chosen.emit(SPEEDS[i]))
