@@ -17,7 +17,7 @@ CORE_ROOMS = ("table", "geometry", "rules", "measures")
 #: What a room may not use although it stands above.
 APART = {"store": {"film"}, "drawing": {"film", "store", "review"}, "film": {"review"}}
 WITHOUT_QT = ("core", "review", "film", "store", "drawing", "demo")
-HEAVY = ("pandas", "scipy.stats", "numba", "matplotlib", "cv2")
+HEAVY = ("pandas", "scipy", "numba", "matplotlib", "cv2")
 LONGEST_MODULE = 500
 LONGEST_CLASS = 320
 

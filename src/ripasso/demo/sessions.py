@@ -12,9 +12,6 @@ from functools import cache
 from importlib.resources import files
 from pathlib import Path
 
-from ripasso.demo.games import PLANS, game_session
-from ripasso.demo.layouts import with_layouts
-from ripasso.demo.match import long_match
 from ripasso.review.model import Session, dump
 
 FILE = "sessions.json.gz"
@@ -22,6 +19,10 @@ FILE = "sessions.json.gz"
 
 def generated() -> tuple[Session, ...]:
     """Every session, written anew: one of each game, then the long match."""
+    from ripasso.demo.games import PLANS, game_session
+    from ripasso.demo.layouts import with_layouts
+    from ripasso.demo.match import long_match
+
     return tuple(with_layouts(session) for session in (*map(game_session, PLANS), long_match()))
 
 
