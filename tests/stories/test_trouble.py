@@ -8,9 +8,13 @@ import sys
 import time
 from pathlib import Path
 
+from ripasso.film import build_index, fingerprint
+from ripasso.film.finding import find_film
 from ripasso.review.document import Document
+from ripasso.review.edits import add_session
 from ripasso.store import open_library
-from tests.sessions import played, rack_of, session_data
+from tests.films import write_film
+from tests.sessions import played, rack_of, session, session_data
 from tests.windows import WindowCase, destroy, in_dialog, press, wait_until, write
 
 ROOT = Path(__file__).resolve().parents[2]
@@ -97,6 +101,27 @@ class WrongFilms(WindowCase):
         self.wait_for_film()
         press("F")
         self.assertEqual(self.review.desk.shot.record.recording, "f")
+
+    def test_a_film_that_was_moved_nearby_is_found_by_itself(self):
+        film = self.folder / "rack.mp4"
+        write_film(film, 60, 12)
+        index = build_index(film)
+        known = fingerprint(film, index.duration_s)
+        (self.folder / "elsewhere").mkdir()
+        moved = self.folder / "elsewhere" / "another name.mp4"
+        (self.folder / "elsewhere" / "other.mp4").write_bytes(b"0" * known["size"])  # as large, and another
+        film.rename(moved)
+        recordings = [{"id": "f", "file": str(film), "fingerprint": known}]
+        self.workspace.document.run(add_session(session(recordings=recordings)))
+        self.window.open_session("test")
+        self.wait_for_film()
+        self.assertEqual(self.review.desk.snapshot.head.recordings[0].file, str(moved))
+        self.assertTrue(any("found again" in sentence for sentence in self.said))
+        press("Ctrl+Z")  # the record is as it was, and the film stays
+        self.assertEqual(self.review.desk.snapshot.head.recordings[0].file, str(film))
+        self.wait_for_film()
+        self.assertIsNone(find_film(known, [self.folder / "nowhere"]))
+        self.assertIsNone(find_film({}, [self.folder]))
 
     def test_a_film_that_does_not_open_keeps_the_new_session_waiting(self):
         letter = self.folder / "letter.mp4"

@@ -3,13 +3,15 @@
 from __future__ import annotations
 
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from pathlib import Path
+from typing import Any
 
 from ripasso.review.document import Document
+from ripasso.review.edits import Path as ValuePath
 from ripasso.review.edits import set_values
 from ripasso.review.marking import Moment, strike_of
-from ripasso.review.model import Recording, dump
+from ripasso.review.model import Fingerprint, Recording, dump
 from ripasso.review.snapshot import Snapshot
 from ripasso.review.vocabulary import clock
 from ripasso.ui.review.desk import ReviewDesk
@@ -31,6 +33,8 @@ class FilmDesk:
         self._opened: tuple[str, str] | None = None
         self._clock_start: float | None = None
         self._stretch: Moment | None = None
+        #: Where moved films were found, by where they were: an undo must not lose them again.
+        self._found: dict[str, Path] = {}
 
     @property
     def recording(self) -> Recording | None:
@@ -67,8 +71,34 @@ class FilmDesk:
             return False
         self._opened = place
         moment = strike_of(self._desk.shot.record) if self._desk.shot else None
-        self._player.open(Path(recording.file), max(0.0, moment.t) if moment else 0.0)
+        self._player.open(
+            self._found.get(recording.file, Path(recording.file)), max(0.0, moment.t) if moment else 0.0
+        )
         return True
+
+    def lost_film(self) -> tuple[Mapping[str, Any], Path] | None:
+        """The fingerprint of the film in hand and where it was, when it is not there any more."""
+        recording = self.recording
+        if recording is None or not recording.file or not isinstance(recording.fingerprint, Fingerprint):
+            return None
+        path = Path(recording.file)
+        return (dump(recording.fingerprint), path) if not path.exists() else None
+
+    def found_at(self, recording: str, path: Path) -> None:
+        """A film that was moved is there now; its marks stay."""
+        snapshot = self._desk.snapshot
+        if snapshot is None:
+            return
+        listed = [dump(one) for one in snapshot.head.recordings or ()]
+        for one in listed:
+            if one.get("id") == recording:
+                self._found[str(one.get("file"))] = path
+                one["file"] = str(path)
+        values: dict[ValuePath, object] = {("recordings",): listed}
+        self._desk.perform_session(
+            lambda now: set_values(now, "session", now.key, values, "Find the moved film")
+        )
+        self._say(f"The film was moved; it is found again: {path.name}.", "good")
 
     def moment(self) -> Moment | None:
         """Now: the frame on screen, or the clock where there is no film; None is explained."""

@@ -4,11 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from functools import partial
+from pathlib import Path
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QLabel, QStackedLayout, QVBoxLayout, QWidget
 
-from ripasso.film import Picture
+from ripasso.film import FilmIndex, Picture
+from ripasso.film.finding import find_film
+from ripasso.film.overview import Overview, overview
 from ripasso.ui.actions import ActionBook
 from ripasso.ui.review.desk import ReviewDesk
 from ripasso.ui.review.film_desk import FilmDesk
@@ -238,11 +241,42 @@ class ReviewPage(QWidget):
         if index is not None:
             self.transport.strip.show_film(index.duration_s)
             self.shots.show_film_open(True)
+            self._look_through(index)
+
+    def _look_through(self, index: FilmIndex) -> None:
+        """Small pictures and loudness for the strip, in the background; another film ends it."""
+
+        def is_wanted() -> bool:
+            return self.player.index is index
+
+        def show(found: Overview) -> None:
+            if is_wanted():
+                self.transport.strip.show_overview(found)
+
+        self.transport.strip.show_overview(None)
+        self._workspace.background.run(lambda: overview(index, is_wanted), show, lambda _error: None)
 
     def _film_failed(self, sentence: str) -> None:
         self.film.show_words(f"{sentence} Tags work without it; “Choose the film” finds it again.")
         self._workspace.messages.say(sentence, "bad")
         self.shots.show_film_open(False)
+        self._look_for_film()
+
+    def _look_for_film(self) -> None:
+        """A film that is not where it was is looked for, in the background, near where films are."""
+        lost, recording = self.film_desk.lost_film(), self.film_desk.recording
+        if lost is None or recording is None:
+            return
+        wanted, path = lost
+        library, last = self._workspace.library.path.parent, self._workspace.settings.get("last_folder")
+        folders = [path.parent, library, *([Path(last)] if last else []), path.parent.parent]
+
+        def found(at: Path | None) -> None:
+            still = self.film_desk.recording
+            if at is not None and still is not None and still.id == recording.id:
+                self.film_desk.found_at(recording.id, at)
+
+        self._workspace.background.run(lambda: find_film(wanted, folders), found)
 
     def _show_picture(self, picture: Picture) -> None:
         self.film.show_picture(picture, late=self.player.late and not self.player.playing)

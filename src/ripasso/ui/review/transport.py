@@ -4,10 +4,12 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from PyQt6.QtCore import QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QBrush, QMouseEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QBrush, QImage, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QSizePolicy, QWidget
+from PyQt6.sip import voidptr
 
+from ripasso.film.overview import Overview
 from ripasso.review.film_parts import StretchLine, line_words
 from ripasso.review.vocabulary import clock
 from ripasso.ui.actions import ActionBook
@@ -22,6 +24,16 @@ HATCHES = {
     "slow": Qt.BrushStyle.Dense6Pattern,
     "paused": Qt.BrushStyle.DiagCrossPattern,
 }
+
+
+#: Heights of the two rows of the strip: small pictures, shots.
+PICTURES_PX, BLOCKS_PX = 26, 18
+
+
+def _loudness_line(overview: Overview | None) -> tuple[float, ...]:
+    if overview is None or overview.loudness is None:
+        return ()
+    return tuple(float(value) for value in overview.loudness)
 
 
 @dataclass(frozen=True)
@@ -41,6 +53,8 @@ class FilmStrip(QWidget):
     def __init__(self, theme: Theme) -> None:
         super().__init__()
         self._theme = theme
+        self._overview: Overview | None = None
+        self._loud: tuple[float, ...] = ()
         self._duration_s = 0.0
         self._time_s = 0.0
         self._blocks: tuple[Block, ...] = ()
@@ -56,6 +70,12 @@ class FilmStrip(QWidget):
     def show_film(self, duration_s: float) -> None:
         """The length of the film, 0 for none."""
         self._duration_s = duration_s
+        self.update()
+
+    def show_overview(self, overview: Overview | None) -> None:
+        """Small pictures and loudness of the film, None while they are not known."""
+        self._overview = overview
+        self._loud = _loudness_line(overview)
         self.update()
 
     def show_time(self, time_s: float) -> None:
@@ -93,7 +113,11 @@ class FilmStrip(QWidget):
             self.update()
 
     def sizeHint(self) -> QSize:
-        return QSize(300, self._theme.px(26))
+        return QSize(300, self._theme.px(PICTURES_PX + BLOCKS_PX))
+
+    def _blocks_top(self) -> float:
+        """Where the shots begin, under the small pictures."""
+        return self.height() - self._theme.px(BLOCKS_PX)
 
     def _x(self, time_s: float) -> float:
         return time_s / self._duration_s * self.width() if self._duration_s else 0.0
@@ -107,12 +131,15 @@ class FilmStrip(QWidget):
         painter.drawRoundedRect(QRectF(self.rect()), 4, 4)
         if not self._duration_s:
             return
+        self._paint_overview(painter)
+        top = self._blocks_top()
         for block in self._blocks:
             end = block.end_s if block.end_s is not None else block.start_s + 0.6
             left, right = self._x(block.start_s), self._x(max(end, block.start_s))
             chosen = block.key == self._selected
             painter.setBrush(theme.colour("accent" if chosen else "control"))
-            painter.drawRoundedRect(QRectF(left, 4, max(3.0, right - left), height - 8), 2, 2)
+            painter.setPen(Qt.PenStyle.NoPen)
+            painter.drawRoundedRect(QRectF(left, top + 3, max(3.0, right - left), height - top - 6), 2, 2)
         for part in self._parts:
             self._paint_part(painter, part)
         if self._begun_s is not None:
@@ -125,9 +152,33 @@ class FilmStrip(QWidget):
             painter.setPen(QPen(theme.colour("accent"), 2))
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.drawRoundedRect(QRectF(left, 1, max(3.0, right - left), height - 2), 3, 3)
-        painter.setPen(QPen(theme.colour("ink"), 2))
-        x = self._x(self._time_s)
-        painter.drawLine(int(x), 0, int(x), height)
+        x = int(self._x(self._time_s))
+        for role, width in (("raised", 4), ("ink", 2)):  # seen on dark pictures and on light ground
+            painter.setPen(QPen(theme.colour(role), width))
+            painter.drawLine(x, 0, x, height)
+
+    def _paint_overview(self, painter: QPainter) -> None:
+        """Small pictures side by side, as many as have room, and over them how loud it is."""
+        overview, height = self._overview, self._blocks_top()
+        if overview is None or not overview.pictures or height < 8:
+            return
+        rows, columns = overview.pictures[0].shape[:2]
+        wide = height * columns / rows
+        slots = max(1, round(self.width() / wide))
+        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+        for slot in range(slots):
+            middle_s = (slot + 0.5) / slots * self._duration_s
+            near = min(range(len(overview.times_s)), key=lambda i: abs(overview.times_s[i] - middle_s))
+            place = QRectF(slot * self.width() / slots, 0, self.width() / slots, height)
+            pixels = overview.pictures[near]
+            image = QImage(voidptr(pixels.data), columns, rows, 4 * columns, QImage.Format.Format_RGB32)  # type: ignore[call-overload]
+            painter.drawImage(place.adjusted(0, 0, -1, 0), image)
+        if self._loud:
+            step = self.width() / len(self._loud)
+            painter.setPen(QPen(self._theme.colour("mark.next"), 1))
+            for i, loud in enumerate(self._loud):
+                x = (i + 0.5) * step
+                painter.drawLine(QPointF(x, height), QPointF(x, height - loud * height * 0.7))
 
     def _paint_part(self, painter: QPainter, part: StretchLine) -> None:
         """Not live is hatched, each kind its own way; a cut is a gap between two walls."""
