@@ -297,7 +297,7 @@ def _write(session: Any, path: Path) -> int:
 
 
 def _open_library(path: Path, *, create: bool) -> Any:
-    from ripasso.store.library import LibraryError, open_library
+    from ripasso.store import LibraryError, open_library
 
     try:
         return open_library(path, create=create)
@@ -309,7 +309,7 @@ def _import(session: Any, path: Path, *, replace: bool) -> int:
     from ripasso.review.document import Document
     from ripasso.review.edits import add_session, replace_session
     from ripasso.review.model import dump
-    from ripasso.store.library import LibraryError
+    from ripasso.store import LibraryError
 
     library = _open_library(path, create=True)
     try:

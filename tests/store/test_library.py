@@ -115,6 +115,24 @@ class Contents(WithFolder):
         with library._engine.begin() as connection:
             migrate(connection)  # a library that is up to date stays as it is
 
+    def test_an_older_library_is_brought_up_to_date_and_a_copy_kept(self):
+        library = self.open()
+        Document(library).run(edits.add_session(session(racks=[rack_of(played("a", "2"))])))
+        library.close()
+        plain = sqlite3.connect(self.path)  # as the first version made it
+        plain.executescript(
+            "DROP TABLE shot_measure;UPDATE alembic_version SET version_num = '0001';PRAGMA user_version = 1"
+        )
+        plain.close()
+        opened = self.open()
+        self.assertEqual(Document(opened).session("test").head.title, "A test")
+        self.assertEqual(opened.unmeasured(), ["test"])
+        opened.close()
+        copy = sqlite3.connect(self.path.with_name(f"{self.path.name}.version-1"))
+        self.addCleanup(copy.close)
+        self.assertEqual(copy.execute("PRAGMA user_version").fetchone()[0], 1)
+        self.assertEqual(copy.execute("SELECT count(*) FROM shot").fetchone()[0], 1)
+
     def test_readable_with_any_sqlite_tool(self):
         library = self.open()
         Document(library).run(edits.add_session(session(racks=[rack_of(played("a", "2"))])))
@@ -202,7 +220,7 @@ class WrongFiles(WithFolder):
         Document(library).run(edits.add_session(session()))
         library.close()
         # Asked this way because the administrator may write everything.
-        with mock.patch("ripasso.store.library.os.access", return_value=False):
+        with mock.patch("ripasso.store.opening.os.access", return_value=False):
             found = self.open()
         self.assertTrue(found.read_only)
         self.assertIn("write-protected", found.notice)

@@ -1,6 +1,8 @@
 """The library (SQLite) and session files: everything that is kept on disk."""
 
-from ripasso.store.library import Library, LibraryError, open_library
+from ripasso.store.engine import LibraryError
+from ripasso.store.library import Library
+from ripasso.store.opening import open_library
 from ripasso.store.session_file import SessionFileError, load_session, save_session
 
 __all__ = [

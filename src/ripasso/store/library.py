@@ -1,24 +1,16 @@
-"""The library: every session in one SQLite file, one transaction a command.
-
-Opening answers every kind of wrong file with one sentence (`LibraryError`), or opens for reading only
-and says why (`Library.notice`).
-"""
+"""The library: every session in one SQLite file, one transaction a command. `opening` opens one."""
 
 from __future__ import annotations
 
 import json
-import os
-import sqlite3
-from collections.abc import Iterable, Iterator, Mapping, Sequence
-from contextlib import contextmanager
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any, Literal, cast
 
-from sqlalchemy import Connection, Engine, create_engine, delete, event, func, insert, select, text
+from sqlalchemy import Connection, Engine, delete, func, insert, select
 from sqlalchemy.dialects.sqlite import insert as upsert
 from sqlalchemy.exc import SQLAlchemyError
-from sqlalchemy.pool import QueuePool
 
 from ripasso.core.measures import ShotColumns
 from ripasso.core.measures.columns import FIELDS, Row
@@ -28,6 +20,7 @@ from ripasso.review.figures import FIGURES_VERSION
 from ripasso.review.model import AttemptSet, Rack, Record, Session, Shot, dump
 from ripasso.review.snapshot import Rows
 from ripasso.store import measure_rows, tables
+from ripasso.store.engine import LibraryError, sentence, writing
 from ripasso.store.lock import WriterLock
 
 _PARENT: dict[Table, str | None] = {
@@ -43,10 +36,6 @@ _TABLES = {
     "attempt_set": tables.attempt_set,
 }
 _FIGURE_COLUMNS = (*FIELDS, "place", "version")
-
-
-class LibraryError(RuntimeError):
-    """The library cannot be used so; the message is one sentence for the user."""
 
 
 @dataclass(frozen=True)
@@ -120,7 +109,7 @@ class Library:
         if self.read_only:
             raise LibraryError(self.notice or "The library is open for reading only.")
         try:
-            with _writing(self._engine) as connection:
+            with writing(self._engine) as connection:
                 for change in changes:
                     _write(connection, change)
                     if change.table == "session":
@@ -129,7 +118,7 @@ class Library:
                     self._write_derived(connection, derived)
         except SQLAlchemyError as error:
             self._figures.clear()
-            raise LibraryError(_sentence(error, self.path)) from error
+            raise LibraryError(sentence(error, self.path)) from error
 
     def _write_derived(self, connection: Connection, derived: Derived) -> None:
         """Write the derived rows that differ from what is stored."""
@@ -215,10 +204,10 @@ class Library:
         if self.read_only or not rows:
             return
         try:
-            with _writing(self._engine) as connection:
+            with writing(self._engine) as connection:
                 measure_rows.write(connection, session, rows)
         except SQLAlchemyError as error:
-            raise LibraryError(_sentence(error, self.path)) from error
+            raise LibraryError(sentence(error, self.path)) from error
 
     def outdated(self) -> list[str]:
         """Sessions whose derived rows were computed by another version of the program."""
@@ -257,13 +246,13 @@ class _Reading:
         try:
             self._connection = self._engine.connect()
         except SQLAlchemyError as error:
-            raise LibraryError(_sentence(error, self._path)) from error
+            raise LibraryError(sentence(error, self._path)) from error
         return self._connection
 
     def __exit__(self, kind: object, error: BaseException | None, trace: object) -> Literal[False]:
         self._connection.close()
         if isinstance(error, SQLAlchemyError):
-            raise LibraryError(_sentence(error, self._path)) from error
+            raise LibraryError(sentence(error, self._path)) from error
         return False
 
 
@@ -335,150 +324,3 @@ def _write_persons(connection: Connection, derived: Derived) -> None:
         known = upsert(person).values(key=key, name=name)
         connection.execute(known.on_conflict_do_update(index_elements=["key"], set_={"name": name}))
         connection.execute(insert(link).values(session=derived.session, person=key, position=position))
-
-
-def open_library(path: Path, *, create: bool = True) -> Library:
-    """Open a library, making it when it is not there; raises `LibraryError` with one sentence.
-
-    A library another window has open, or one on a disk that takes no writing, is opened for reading only.
-    """
-    path = path.expanduser()
-    if path.is_dir():
-        raise LibraryError(f"{path.name} is a folder, not a library.")
-    is_new = not path.exists() or path.stat().st_size == 0
-    if is_new and not create:
-        raise LibraryError(f"There is no library {path.name}.")
-    if not is_new:
-        _refuse_foreign(path)
-    lock, notice = _writer_lock(path, is_new)
-    try:
-        engine = _engine(path, read_only=lock is None)
-        if lock is not None:
-            _bring_up_to_date(engine)
-        elif _version(engine) < tables.LIBRARY_VERSION:
-            raise LibraryError(f"{path.name} must be brought up to date once where it can be written.")
-    except SQLAlchemyError as error:
-        _release(lock)
-        raise LibraryError(_sentence(error, path)) from error
-    except LibraryError:
-        _release(lock)
-        raise
-    return Library(path, engine, lock, notice)
-
-
-def _release(lock: WriterLock | None) -> None:
-    if lock is not None:
-        lock.release()
-
-
-def _writer_lock(path: Path, is_new: bool) -> tuple[WriterLock | None, str | None]:
-    try:
-        if is_new:
-            path.parent.mkdir(parents=True, exist_ok=True)
-        lock = WriterLock(path)
-        if not lock.acquire():
-            return None, "This library is open in another window, so here it can only be read."
-    except OSError as error:
-        if is_new:
-            reason = error.strerror or "unknown reason"
-            raise LibraryError(f"{path.name} cannot be made there: {reason}.") from error
-        return None, "This library's folder cannot be written, so it can only be read."
-    if not is_new and not os.access(path, os.W_OK):
-        lock.release()
-        return None, "This library's file is write-protected, so it can only be read."
-    return lock, None
-
-
-def _refuse_foreign(path: Path) -> None:
-    """Tell a library from other files before anything is written to it."""
-    try:
-        with path.open("rb") as file:
-            if file.read(16) != b"SQLite format 3\x00":
-                raise LibraryError(f"{path.name} is not a Ripasso library.")
-        connection = sqlite3.connect(f"{path.absolute().as_uri()}?mode=ro", uri=True, timeout=2)
-        try:
-            identity = connection.execute("PRAGMA application_id").fetchone()[0]
-            version = connection.execute("PRAGMA user_version").fetchone()[0]
-            has_tables = connection.execute("SELECT count(*) FROM sqlite_master").fetchone()[0]
-            if identity != tables.APPLICATION_ID and has_tables:
-                raise LibraryError(f"{path.name} is a database of another program, not a Ripasso library.")
-            if version > tables.LIBRARY_VERSION:
-                raise LibraryError(f"{path.name} was made by a newer Ripasso; this one cannot read it.")
-            if connection.execute("PRAGMA quick_check(1)").fetchone()[0] != "ok":
-                raise LibraryError(f"{path.name} is damaged; its last backup or export is needed.")
-        finally:
-            connection.close()
-    except OSError as error:
-        raise LibraryError(f"{path.name} cannot be read: {error.strerror}.") from error
-    except sqlite3.Error as error:
-        raise LibraryError(_sentence(error, path)) from error
-
-
-def _engine(path: Path, *, read_only: bool) -> Engine:
-    uri = path.absolute().as_uri()
-    target = f"{uri}?mode={'ro' if read_only else 'rwc'}"
-
-    def connect() -> sqlite3.Connection:
-        # A connection may go from the window's thread to background work, but is never in two at once.
-        connection = sqlite3.connect(target, uri=True, timeout=5, check_same_thread=False)
-        connection.isolation_level = None  # transactions are begun below, by name
-        return connection
-
-    engine = create_engine("sqlite://", creator=connect, poolclass=QueuePool, pool_size=4)
-
-    @event.listens_for(engine, "connect")
-    def prepare(connection: sqlite3.Connection, _record: object) -> None:
-        connection.execute("PRAGMA foreign_keys = ON")
-        if not read_only:
-            connection.execute("PRAGMA journal_mode = WAL")
-            connection.execute("PRAGMA synchronous = NORMAL")
-
-    @event.listens_for(engine, "begin")
-    def begin(connection: Connection) -> None:
-        # A writer takes its lock at once, so that it cannot be overtaken between reading and writing;
-        # readers never wait for it.
-        writes = connection.get_execution_options().get("writes", False)
-        connection.exec_driver_sql("BEGIN IMMEDIATE" if writes else "BEGIN")
-
-    return engine
-
-
-@contextmanager
-def _writing(engine: Engine) -> Iterator[Connection]:
-    """One transaction that writes: all of it, or nothing."""
-    with engine.connect().execution_options(writes=True) as connection, connection.begin():
-        yield connection
-
-
-def _version(engine: Engine) -> int:
-    with engine.connect() as connection:
-        return int(connection.execute(text("PRAGMA user_version")).scalar_one())
-
-
-def _bring_up_to_date(engine: Engine) -> None:
-    if _version(engine) >= tables.LIBRARY_VERSION:
-        return
-    # Alembic takes half a second to load, and only a new or an old library needs it.
-    from ripasso.store.migrations import migrate
-
-    with _writing(engine) as connection:
-        migrate(connection)
-        connection.execute(text(f"PRAGMA application_id = {tables.APPLICATION_ID}"))
-        connection.execute(text(f"PRAGMA user_version = {tables.LIBRARY_VERSION}"))
-
-
-def _sentence(error: Exception, path: Path) -> str:
-    """What went wrong with the file, in one sentence."""
-    words = str(getattr(error, "orig", error)).lower()
-    name = path.name
-    if "full" in words:
-        return "The disk is full: the last change was not stored; free some space and do it again."
-    if "locked" in words or "busy" in words:
-        return f"{name} is locked by another program; try again when it is done."
-    if "readonly" in words or "read-only" in words:
-        return f"{name} is write-protected; the last change was not stored."
-    if "malformed" in words or "not a database" in words or "corrupt" in words:
-        return f"{name} is damaged; its last backup or export is needed."
-    if "unable to open" in words:
-        return f"{name} cannot be opened."
-    return f"{name} cannot be used: {words}."
