@@ -70,6 +70,7 @@ class FilmStrip(QWidget):
     def show_film(self, duration_s: float) -> None:
         """The length of the film, 0 for none."""
         self._duration_s = duration_s
+        self.updateGeometry()
         self.update()
 
     def show_overview(self, overview: Overview | None) -> None:
@@ -113,7 +114,8 @@ class FilmStrip(QWidget):
             self.update()
 
     def sizeHint(self) -> QSize:
-        return QSize(300, self._theme.px(PICTURES_PX + BLOCKS_PX))
+        pictures = PICTURES_PX if self._duration_s else 8  # without a film there are none
+        return QSize(300, self._theme.px(pictures + BLOCKS_PX))
 
     def _blocks_top(self) -> float:
         """Where the shots begin, under the small pictures."""
