@@ -243,3 +243,33 @@ class Loop(WindowCase):
         self.assertIsNone(player.loop)
         press("Space")
         self.assertFalse(player.playing)
+
+
+class TwoShots(WindowCase):
+    demo = True
+
+    def test_a_shot_is_kept_beside_another_and_both_are_stepped_together(self):
+        self.wait_for_film()
+        press("Down", "Ctrl+B")
+        beside, desk = self.review.beside, self.review.desk
+        first = desk.shot.record.t_strike
+        wait_until(lambda: beside.player.picture is not None, "the film beside")
+        press("Down", "Down")
+        self.wait_for_film()
+        other = desk.shot.record.t_strike
+
+        def together():
+            picture, mine = beside.player.picture, self.review.player.picture
+            if picture is None or mine is None or beside.player.late or self.review.player.late:
+                return False
+            return abs((picture.time_s - first) - (mine.time_s - other)) < 0.021
+
+        wait_until(together, "both strikes")
+        press("Shift+Right", "Right", "Right")
+        self.wait_for_film()
+        self.assertAlmostEqual(self.review.player.time_s, other + 1.08, delta=0.021)
+        wait_until(together, "both a second on")
+        self.assertAlmostEqual(beside.player.time_s, first + 1.08, delta=0.021)
+        press("Ctrl+B")
+        self.assertIsNone(beside.pinned)
+        self.assertFalse(beside.isVisible())

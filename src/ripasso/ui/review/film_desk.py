@@ -7,6 +7,7 @@ from collections.abc import Callable, Mapping
 from pathlib import Path
 from typing import Any
 
+from ripasso.review.describing import player_name, shot_title
 from ripasso.review.document import Document
 from ripasso.review.edits import Path as ValuePath
 from ripasso.review.edits import set_values
@@ -14,6 +15,7 @@ from ripasso.review.marking import Moment, strike_of
 from ripasso.review.model import Fingerprint, Recording, dump
 from ripasso.review.snapshot import Snapshot
 from ripasso.review.vocabulary import clock
+from ripasso.ui.review.beside import Pinned
 from ripasso.ui.review.desk import ReviewDesk
 from ripasso.ui.review.film_player import FilmPlayer
 
@@ -182,6 +184,22 @@ class FilmDesk:
             return
         self._player.set_loop(stretch)
         self._player.play()
+
+    def pinned(self) -> Pinned | None:
+        """The shot in hand, to be shown beside another one; None where it is not on film."""
+        snapshot, shot, index = self._desk.snapshot, self._desk.shot, self._player.index
+        if snapshot is None or shot is None or index is None or shot.record.t_strike is None:
+            return None
+        title = shot_title(shot.record, self._desk.shot_score, snapshot.head.game)
+        words = f"{title}, {player_name(snapshot.head, shot.record.player)}"
+        return Pinned(index.path, float(shot.record.t_strike), words)
+
+    def since_strike(self) -> float | None:
+        """Seconds from the strike of the shot in hand to the frame on screen."""
+        shot, now = self._desk.shot, self._player.time_s
+        if shot is None or now is None or shot.record.t_strike is None:
+            return None
+        return now - float(shot.record.t_strike)
 
     def follow_loop(self) -> None:
         """Another shot was taken in hand: while a loop runs, it is that one's."""

@@ -154,6 +154,7 @@ COMMAND_ACTIONS: tuple[ActionSpec, ...] = (
     _do("delete_shot", "take shot away", "Mark", "Delete"),
     _do("play", "play", "Film", "Space", tip="play and pause"),
     _do("loop", "loop", "Film", "Shift+Space", tip="play this shot again and again"),
+    _do("beside", "shot beside", "Film", "Ctrl+B", tip="keep this shot beside the others, stepped together"),
     _do("frame_forward", "frame on", "Film", "Right", tip="one frame on"),
     _do("frame_back", "frame back", "Film", "Left", tip="one frame back"),
     _do("second_forward", "second on", "Film", "Shift+Right", tip="one second on"),

@@ -4,19 +4,18 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from functools import partial
-from pathlib import Path
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QLabel, QStackedLayout, QVBoxLayout, QWidget
 
-from ripasso.film import FilmIndex, Picture
-from ripasso.film.finding import find_film
-from ripasso.film.overview import Overview, overview
+from ripasso.film import Picture
 from ripasso.ui.actions import ActionBook
+from ripasso.ui.review.beside import Beside
 from ripasso.ui.review.desk import ReviewDesk
 from ripasso.ui.review.film_desk import FilmDesk
 from ripasso.ui.review.film_hand import FilmHand
 from ripasso.ui.review.film_player import FilmPlayer
+from ripasso.ui.review.film_work import FilmWork
 from ripasso.ui.review.keys import ACTIONS, BALL_ACTIONS, PLAN_ACTIONS, POCKET_KEYS, TAG_ACTIONS
 from ripasso.ui.review.match_page import MatchPage
 from ripasso.ui.review.parts import Parts
@@ -53,6 +52,8 @@ class ReviewPage(QWidget):
         self.shots = shots = ShotsView(theme, self.desk, self.pictures, workspace.measures, self.actions_book)
         self.ribbon, self.film, self.transport = shots.ribbon, shots.film, shots.transport
         self.table, self.slip, self.key_board = shots.table, shots.slip, shots.key_board
+        self.beside = Beside(theme, workspace.background)
+        shots.show_beside(self.beside)
         self.match_page = MatchPage(theme, workspace.measures.known)
         services = (workspace.background, workspace.messages.say)
         self.film_hand = FilmHand(self.film, self.player, self.film_desk, self.pictures, services)
@@ -70,6 +71,7 @@ class ReviewPage(QWidget):
         )
         self.seating, self._sheets = Seating(self.parts), SheetWork(self.parts)
         self.table_work = TableWork(self.parts)
+        self.film_work = FilmWork(self.parts, self.beside)
         self._compose()
         self._connect()
         self.seating.begin()
@@ -124,7 +126,8 @@ class ReviewPage(QWidget):
                 self.pictures.take_off() if self.pictures.placing else self.desk.delete_shot()
             ),
             "play": self._play,
-            "loop": self._loop,
+            "loop": partial(self._help, "loop"),
+            "beside": partial(self._help, "beside"),
             "frame_forward": lambda: self.player.step(1),
             "frame_back": lambda: self.player.step(-1),
             "second_forward": lambda: self.film_desk.move(1.0),
@@ -168,6 +171,8 @@ class ReviewPage(QWidget):
         """What the seating and the sheets do."""
         {
             "turn": self.seating.turn,
+            "loop": self.film_work.loop,
+            "beside": self.film_work.keep_beside,
             "gap": self._sheets.gap,
             "break_sheet": self._sheets.break_sheet,
             "stretch_from": self._sheets.begin_stretch,
@@ -182,6 +187,7 @@ class ReviewPage(QWidget):
     def open(self, session: str, shot: str | None = None) -> None:
         """Review a session, at a shot or at its first, with its film at the strike."""
         self.film_desk.put_away()
+        self.beside.put_away()
         self.seating.begin()
         self._show_view(SHOTS)
         self.desk.open(session, shot)
@@ -192,6 +198,7 @@ class ReviewPage(QWidget):
     def close_film(self) -> None:
         """Put the film away, as when the window closes."""
         self.player.close()
+        self.beside.put_away()
 
     def refresh(self) -> None:
         """Show what the desk has in hand."""
@@ -241,46 +248,18 @@ class ReviewPage(QWidget):
         if index is not None:
             self.transport.strip.show_film(index.duration_s)
             self.shots.show_film_open(True)
-            self._look_through(index)
-
-    def _look_through(self, index: FilmIndex) -> None:
-        """Small pictures and loudness for the strip, in the background; another film ends it."""
-
-        def is_wanted() -> bool:
-            return self.player.index is index
-
-        def show(found: Overview) -> None:
-            if is_wanted():
-                self.transport.strip.show_overview(found)
-
-        self.transport.strip.show_overview(None)
-        self._workspace.background.run(lambda: overview(index, is_wanted), show, lambda _error: None)
+            self.film_work.look_through(index)
 
     def _film_failed(self, sentence: str) -> None:
         self.film.show_words(f"{sentence} Tags work without it; “Choose the film” finds it again.")
         self._workspace.messages.say(sentence, "bad")
         self.shots.show_film_open(False)
-        self._look_for_film()
-
-    def _look_for_film(self) -> None:
-        """A film that is not where it was is looked for, in the background, near where films are."""
-        lost, recording = self.film_desk.lost_film(), self.film_desk.recording
-        if lost is None or recording is None:
-            return
-        wanted, path = lost
-        library, last = self._workspace.library.path.parent, self._workspace.settings.get("last_folder")
-        folders = [path.parent, library, *([Path(last)] if last else []), path.parent.parent]
-
-        def found(at: Path | None) -> None:
-            still = self.film_desk.recording
-            if at is not None and still is not None and still.id == recording.id:
-                self.film_desk.found_at(recording.id, at)
-
-        self._workspace.background.run(lambda: find_film(wanted, folders), found)
+        self.film_work.look_for_film()
 
     def _show_picture(self, picture: Picture) -> None:
         self.film.show_picture(picture, late=self.player.late and not self.player.playing)
         self.transport.show_time(picture.time_s)
+        self.film_work.follow()
         self.seating.sit_at_camera()
         self.show_film_layers()
 
@@ -315,10 +294,6 @@ class ReviewPage(QWidget):
         if self.player.index is None:
             self._workspace.messages.say("There is no film to play here.", "plain")
         self.player.toggle()
-
-    def _loop(self) -> None:
-        self.film_desk.toggle_loop()
-        self.transport.strip.show_loop(self.player.loop)
 
     def _note(self) -> None:
         if self.desk.shot is not None:

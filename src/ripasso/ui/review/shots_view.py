@@ -69,7 +69,10 @@ class ShotsView(QWidget):
         self._story.setFixedWidth(self._theme.px(340))
         self._film_box = film_box = QVBoxLayout()
         film_box.setSpacing(0)
-        film_box.addWidget(self.film, 1)
+        self._films = QHBoxLayout()
+        self._films.setSpacing(2)
+        self._films.addWidget(self.film, 1)
+        film_box.addLayout(self._films, 1)
         film_bar = QHBoxLayout()
         film_bar.setContentsMargins(0, 0, 8, 0)
         film_bar.addWidget(self.transport, 1)
@@ -107,6 +110,10 @@ class ShotsView(QWidget):
         self._film_button.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self._film_button.clicked.connect(self.film_wanted.emit)
         film_bar.addWidget(self._film_button)
+
+    def show_beside(self, beside: QWidget) -> None:
+        """A place for a second shot beside the film."""
+        self._films.addWidget(beside, 1)
 
     def refresh(self, snapshot: Snapshot, recording: Recording | None) -> None:
         """Show the shot in hand; `recording` is the one it belongs to."""
