@@ -12,7 +12,6 @@ from ripasso.ui.background import Background
 from ripasso.ui.review.film_player import FilmPlayer
 from ripasso.ui.review.film_view import FilmView
 from ripasso.ui.theme import Theme
-from ripasso.ui.widgets.basics import label
 
 
 @dataclass(frozen=True)
@@ -33,12 +32,10 @@ class Beside(QWidget):
         self.view.setAccessibleName("Film of the shot beside")
         self.player = FilmPlayer(background, self)
         self.pinned: Pinned | None = None
-        self._title = label("", "caption")
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(0)
         layout.addWidget(self.view, 1)
-        layout.addWidget(self._title)
         self.view.resized.connect(self.player.resize)
         self.player.shown.connect(self._show)
         self.player.failed.connect(self.view.show_words)
@@ -47,7 +44,7 @@ class Beside(QWidget):
     def pin(self, shot: Pinned) -> None:
         """Show this shot from now on, at its strike."""
         self.pinned = shot
-        self._title.setText(f"  {shot.words}")
+        self.view.set_title(shot.words)
         self.view.show_words("The film is being opened")
         self.setVisible(True)
         self.player.open(shot.film, shot.strike_s)

@@ -55,7 +55,7 @@ class FilmView(QWidget):
         super().__init__()
         self._theme = theme
         self._picture: Picture | None = None
-        self._words = ""
+        self._words = self._title = ""
         self._late = False
         self._film_size = (1280, 720)
         self._layers: Drawing | None = None
@@ -146,6 +146,11 @@ class FilmView(QWidget):
         super().leaveEvent(event)
         self.left.emit()
 
+    def set_title(self, title: str) -> None:
+        """Words under the time, such as whose shot it is."""
+        self._title = title
+        self.update()
+
     def show_words(self, words: str) -> None:
         """Show a sentence in the place of a picture."""
         self._picture, self._words = None, words
@@ -234,8 +239,14 @@ class FilmView(QWidget):
         text = f"{clock(self._picture.time_s)}   frame {self._picture.number}"
         if self._late:
             text += "   on its way"
+        self._paint_line(painter, text, 10)
+        if self._title:
+            self._paint_line(painter, self._title, 40)
+
+    def _paint_line(self, painter: QPainter, text: str, top: int) -> None:
+        """A line of words in the corner of the picture."""
         box = painter.fontMetrics().boundingRect(text).adjusted(-8, -4, 8, 4)
-        box.moveTo(12, 10)
+        box.moveTo(12, top)
         shade = self._theme.colour("film")
         shade.setAlpha(190)
         painter.fillRect(box, shade)
