@@ -286,8 +286,10 @@ class ReviewDesk(Selection):
             self._say(str(error), "plain")
             return
         self._set(values, label)
-        self._entry = entry
-        self.changed.tell(None)
+        # The document's notice has shown the change; what is half typed now is told where it differs.
+        if entry != self._entry:
+            self._entry = entry
+            self.changed.tell(None)
 
     def _set(self, values: dict[Path, object], label: str, implies: Implies | None = None) -> None:
         """Set values of the shot in hand, with what they imply, as one step of undo."""
