@@ -124,6 +124,21 @@ class Tools(unittest.TestCase):
         self.assertTrue(self.pictures.looking)
         self.assertIsNone(self.plan)
 
+    def test_what_was_begun_stays_behind_when_another_shot_is_taken_in_hand(self):
+        self.pictures.take("zone_polygon")
+        self.click((1.0, 0.5), (1.2, 0.5), (1.1, 0.7))
+        self.desk.step(1)
+        self.assertEqual(self.pictures.tool.preview(), ())
+        self.pictures.finish()
+        self.assertIsNone(self.plan)
+        self.desk.step(-1)
+        self.pictures.take("balls_before")
+        self.click((1.3, 0.9))
+        self.desk.step(1)
+        before = self.desk.shot.record
+        self.pictures.nudge(0.001, 0)  # the ball placed last lies in the shot before
+        self.assertEqual(self.desk.shot.record, before)
+
     def test_a_drawn_plan_is_cleared_as_one_step(self):
         self.pictures.take("aim")
         self.click((1.4, 0.9))

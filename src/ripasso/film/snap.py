@@ -37,6 +37,8 @@ SHADING = 0.3
 #: What the gleam of a lamp counts for a ball in a crowd, where it is looked at (radii of the outline), and a
 #: full one (of 255). Alone a ball shows its whole edge, which is surer: a stripe may look like a gleam.
 GLEAM, GLEAM_RADII, GLEAM_RANGE = 1.0, 0.1, 200.0
+#: The share of the way from the middle of a ball to its outline at which the rest of its light is looked at.
+BODY_SHARE = 0.7
 #: How much of the ring about a start must be balls for a crowd to begin, and for it to be one; how far out.
 CROWD, CROWD_RADII = (0.2, 0.45), 0.6
 #: What counts as a clear edge from ball to cloth, and on how much of the outline one is needed to refine.
@@ -55,6 +57,16 @@ class Snap:
     strength: float
 
 
+@dataclass(frozen=True)
+class _Scene:
+    """A picture of floats, the colour of the cloth about the click, the camera, and a ball's radius."""
+
+    image: npt.NDArray[np.float32]
+    cloth: npt.NDArray[np.float32]
+    camera: Camera
+    radius: float
+
+
 def snap_to_ball(
     picture: npt.NDArray[np.uint8], camera: Camera, start: tuple[float, float], radius: float
 ) -> Snap | None:
@@ -63,15 +75,15 @@ def snap_to_ball(
     around = outline_of(camera, start, radius)
     if not _in_picture(image, around):
         return None
-    cloth = _cloth_colour(image, around)
+    scene = _Scene(image, _cloth_colour(image, around), camera, radius)
     place, strength = np.asarray(start), 0.0
     for reach, step in NETS:
-        best = _search(image, cloth, camera, start, radius, place, (reach, step))
+        best = _search(scene, start, place, (reach, step))
         if best is None:
             return None
         place, strength = best
     for reach in REFINE_RADII:
-        refined = _refined(image, cloth, camera, place, radius, reach)
+        refined = _refined(scene, place, reach)
         if refined is None:
             break
         place = refined
@@ -130,15 +142,10 @@ def _ballness(colours: npt.NDArray[np.float32], cloth: npt.NDArray[np.float32]) 
 
 
 def _search(
-    image: npt.NDArray[np.float32],
-    cloth: npt.NDArray[np.float32],
-    camera: Camera,
-    start: tuple[float, float],
-    radius: float,
-    about: Array,
-    net: tuple[float, float],
+    scene: _Scene, start: tuple[float, float], about: Array, net: tuple[float, float]
 ) -> tuple[Array, float] | None:
     """The place on a net about a place that looks most like a ball, and how much it does."""
+    image, camera, radius = scene.image, scene.camera, scene.radius
     reach, step = net
     steps = np.arange(-reach, reach + step / 2, step) * radius
     offsets = np.array([(x, y) for x in steps for y in steps])
@@ -151,10 +158,10 @@ def _search(
     if not _in_picture(image, outlines.reshape(-1, 2)):
         return None
     normal, size = _normals(outline)
-    scores = _edge_strength(image, cloth, outlines, normal, size)
+    scores = _edge_strength(scene, outlines, normal, size)
     heights = _heights(camera, start, radius)
     scores = scores + SHADING * _shading(image, outlines, heights, _trust(normal))
-    crowd = _crowd(image, cloth, outline, normal, size)
+    crowd = _crowd(scene, outline, normal, size)
     if crowd > 0:
         gleam = camera.project(_gleam(camera, start, radius)[None])[0] - middle[0]
         scores = scores + crowd * GLEAM * _gleaming(image, centres + gleam, outlines, size)
@@ -164,14 +171,9 @@ def _search(
     return places[best], float(scores[best])
 
 
-def _edge_strength(
-    image: npt.NDArray[np.float32],
-    cloth: npt.NDArray[np.float32],
-    outlines: Array,
-    normal: Array,
-    size: float,
-) -> Array:
+def _edge_strength(scene: _Scene, outlines: Array, normal: Array, size: float) -> Array:
     """How strong the edge along outlines (k, rays, 2) is: from ball to cloth above all."""
+    image, cloth = scene.image, scene.cloth
     step = max(0.8, 0.08 * size)
     inside = _sample(image, outlines - step * normal)
     outside = _sample(image, outlines + step * normal)
@@ -198,15 +200,9 @@ def _shading(image: npt.NDArray[np.float32], outlines: Array, heights: Array, tr
     return np.asarray((light * looks_up * weight).sum(axis=1) / np.maximum(scale, 1e-6))
 
 
-def _crowd(
-    image: npt.NDArray[np.float32],
-    cloth: npt.NDArray[np.float32],
-    outline: Array,
-    normal: Array,
-    size: float,
-) -> float:
+def _crowd(scene: _Scene, outline: Array, normal: Array, size: float) -> float:
     """How much other balls stand about a start, 0 to 1."""
-    around = _ballness(_sample(image, outline + CROWD_RADII * size * normal), cloth)
+    around = _ballness(_sample(scene.image, outline + CROWD_RADII * size * normal), scene.cloth)
     share = float(np.average(around, weights=_trust(normal)))
     return float(np.clip((share - CROWD[0]) / (CROWD[1] - CROWD[0]), 0, 1))
 
@@ -224,7 +220,7 @@ def _gleaming(image: npt.NDArray[np.float32], spots: Array, outlines: Array, siz
     step = GLEAM_RADII * size
     around = spots[:, None] + step * np.array([(0, 0), (1, 0), (-1, 0), (0, 1), (0, -1)])
     middles = outlines.mean(axis=1)[:, None]
-    body = middles + 0.7 * (outlines[:, ::4] - middles)
+    body = middles + BODY_SHARE * (outlines[:, ::4] - middles)
     # The least of the three channels: a gleam has the lamp's white in all of them.
     spot = _sample(image, around).min(axis=2).mean(axis=1)
     rest = np.median(_sample(image, body).min(axis=2), axis=1)
@@ -237,41 +233,55 @@ def _trust(normal: Array) -> Array:
     return np.clip((FOOT - down) / (FOOT - FLANK), LEAST_TRUST, 1.0)
 
 
-def _refined(
-    image: npt.NDArray[np.float32],
-    cloth: npt.NDArray[np.float32],
-    camera: Camera,
-    place: Array,
-    radius: float,
-    reach: float,
-) -> Array | None:
+def _refined(scene: _Scene, place: Array, reach: float) -> Array | None:
     """The place after moving the outline onto the edges its rays find, outliers set aside.
 
     None where too little of the outline stands before the cloth.
     """
+    camera, radius = scene.camera, scene.radius
     outline = outline_of(camera, place, radius)
-    if not _in_picture(image, outline):
+    if not _in_picture(scene.image, outline):
         return place
     normal, size = _normals(outline)
+    edges = _edges_on_rays(scene, outline, normal, size, reach)
+    if edges is None:
+        return None
+    # From pixels to the table: where the picture of the centre moves by that much.
+    middle = camera.project(np.array([[place[0], place[1], radius]]))
+    moved: Array = camera.places(middle + _shift_onto(normal, *edges), radius)[0]
+    return moved if np.isfinite(moved).all() else place
+
+
+def _edges_on_rays(
+    scene: _Scene, outline: Array, normal: Array, size: float, reach: float
+) -> tuple[Array, Array] | None:
+    """How far out of the outline each ray finds its edge (pixels), and what each is worth.
+
+    None in a pack, where the edges of the neighbours would pull it away.
+    """
+    image, cloth = scene.image, scene.cloth
     way = np.arange(-reach * size, reach * size + 0.2, 0.25)
     step = max(0.7, 0.06 * size)
     lines = outline[:, None] + way[None, :, None] * normal[:, None]
-    outer, inner = (
-        _sample(image, lines + step * normal[:, None]),
-        _sample(image, lines - step * normal[:, None]),
-    )
+    outer, inner = (_sample(image, lines + side * step * normal[:, None]) for side in (1, -1))
     own = _sample(image, outline[:, None] - np.array(CORE_RADII)[None, :, None] * size * normal[:, None])
     share = _share_of_ball(inner, own, cloth) - _share_of_ball(outer, own, cloth)
     edge = np.clip(share, 0, None) + OTHER_EDGES * np.clip((inner - outer).mean(axis=2), 0, None) / 255
     to_cloth = np.clip(share, 0, None).max(axis=1) > CLEAR_EDGE
     if np.average(to_cloth, weights=_trust(normal)) < CLEAR_RAYS:
-        return None  # in a pack the edges of the neighbours would pull it away
+        return None
     # The centre of gravity of the strong part of the edge: finer than its highest sample.
     strong = np.clip(edge - 0.6 * edge.max(axis=1, keepdims=True), 0, None)
     found = (strong * way).sum(axis=1) / np.maximum(strong.sum(axis=1), 1e-6)
-    weight = np.sqrt(edge.max(axis=1)) * _trust(normal)
-    # Blurred pictures show an edge a little outside or inside of where it is, alike on all sides: the third
-    # unknown, held near 0 by a row of its own.
+    return found, np.sqrt(edge.max(axis=1)) * _trust(normal)
+
+
+def _shift_onto(normal: Array, found: Array, weight: Array) -> Array:
+    """The shift (2,) in pixels that brings an outline onto the edges found, outliers set aside.
+
+    Blurred pictures show an edge a little outside or inside of where it is, alike on all sides: the third
+    unknown, held near 0 by a row of its own.
+    """
     rays = np.column_stack((normal, np.ones(len(normal))))
     shift = np.zeros(3)
     for _ in range(6):
@@ -279,13 +289,10 @@ def _refined(
         scale = max(0.3, 1.5 * float(np.median(np.abs(off))))
         trust = np.sqrt(weight * np.clip(1 - (off / (2.5 * scale)) ** 2, 0, None) ** 2)
         if trust.sum() < 1e-6:
-            return place
+            break
         held = np.vstack((rays * trust[:, None], [0.0, 0.0, BLUR_HOLD * trust.sum() / len(trust)]))
         shift = np.linalg.lstsq(held, np.append(found * trust, 0.0), rcond=None)[0]
-    # From pixels to the table: where the picture of the centre moves by that much.
-    middle = camera.project(np.array([[place[0], place[1], radius]]))
-    moved: Array = camera.places(middle + shift[:2], radius)[0]
-    return moved if np.isfinite(moved).all() else place
+    return shift[:2]
 
 
 def _share_of_ball(

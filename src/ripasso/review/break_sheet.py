@@ -11,6 +11,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from ripasso.core.measures.break_places import break_off_places, break_places
+from ripasso.core.measures.errors import Thresholds
 from ripasso.core.table import TableSpec, table_spec
 from ripasso.review.edits import REMOVE, Path
 from ripasso.review.model import Session, Shot, dump
@@ -19,7 +20,7 @@ from ripasso.review.values import Layout
 from ripasso.review.vocabulary import word
 
 #: A chance from here on is a shot left after the break.
-SHOT_LEFT = 0.40
+SHOT_LEFT = Thresholds().hardly
 
 YES_NO = (True, False)
 POWERS = (40, 60, 80, 100)

@@ -41,7 +41,7 @@ def imply_from_player(snapshot: Snapshot, after: str) -> Command | None:
     rack = snapshot.rack(row.rack) if row else None
     if row is None or rack is None or _plays_alone(snapshot):
         return None
-    place = [shot.key for shot in rack.shots].index(after)
+    place = rack.place(after)
     if place == 0:
         return None
     before = rack.shots[place - 1]
@@ -84,7 +84,7 @@ def _judged(snapshot: Snapshot, row: ShotRow) -> ShotScore | None:
     rack = snapshot.rack(row.rack)
     if snapshot.score is None or rack is None:
         return None
-    place = [shot.key for shot in rack.shots].index(row.key)
+    place = rack.place(row.key)
     return snapshot.score.racks[snapshot.rack_index(rack.key)].shots[place]
 
 

@@ -174,7 +174,7 @@ def score_of_shot(snapshot: Snapshot, row: ShotRow) -> ShotScore | None:
     rack = snapshot.rack(row.rack)
     if snapshot.score is None or rack is None:
         return None
-    place = [shot.key for shot in rack.shots].index(row.key)
+    place = rack.place(row.key)
     return snapshot.score.racks[snapshot.rack_index(rack.key)].shots[place]
 
 
@@ -183,7 +183,7 @@ def _beside(snapshot: Snapshot, row: ShotRow, by: int) -> ShotRow | None:
     rack = snapshot.rack(row.rack)
     if rack is None:
         return None
-    place = [shot.key for shot in rack.shots].index(row.key) + by
+    place = rack.place(row.key) + by
     return rack.shots[place] if 0 <= place < len(rack.shots) else None
 
 

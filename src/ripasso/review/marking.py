@@ -74,7 +74,7 @@ def _new_shot(snapshot: Snapshot, at: Moment, last: ShotRow | None) -> tuple[Com
         shot = _first_values(snapshot, waiting.key, at, waiting.record.breaker or next_breaker(snapshot))
         return add_shot(snapshot, waiting.key, 0, shot, shot_key), shot_key
     rack = snapshot.rack(last.rack) if last else (snapshot.racks[0] if snapshot.racks else None)
-    position = [s.key for s in rack.shots].index(last.key) + 1 if rack and last else 0
+    position = rack.place(last.key) + 1 if rack and last else 0
     if rack is None or (position == len(rack.shots) and _is_over(snapshot, rack)):
         rack_key = new_key()
         breaker = next_breaker(snapshot)

@@ -5,11 +5,12 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from ripasso.core.measures.errors import FoundError
+from ripasso.core.geometry.layouts import PotBook
+from ripasso.core.measures.errors import FoundError, Thresholds
 from ripasso.core.measures.levels import DEFAULT_LEVEL, aim_spread_mrad
 from ripasso.core.measures.shots import Geometry, Position, ShotMeasures
 from ripasso.core.measures.units import length_words
-from ripasso.core.table import TableSpec, cushion_gaps
+from ripasso.core.table import PRESETS, TableSpec, cushion_gaps
 from ripasso.review.figures import recorded_errors
 from ripasso.review.model import Level, Session, Shot
 from ripasso.review.proposals import settled
@@ -157,16 +158,15 @@ def _error_lines(position: Position, units: Units) -> Iterator[MeasureLine]:
         tip = "On which side of the next ball's line the cue ball stopped; straight within 3°."
         yield MeasureLine("next ball's line", f"{word(position.side)}{degrees}", tip, tone)
     if position.crossing_deg is not None:
-        band = "along it" if position.crossing_deg < 20 else "across it"
         tip = "The angle between the last leg and the next ball's line; below 20° pace matters little."
-        yield MeasureLine("comes", f"{band}, {position.crossing_deg:.0f}°", tip)
+        yield MeasureLine("comes", f"{position.crossing} it, {position.crossing_deg:.0f}°", tip)
     if position.position_loss is not None:
         loss = position.position_loss
         value = f"{abs(100 * loss):.0f} points {'lost' if loss >= 0 else 'won'}"
         if position.chance_aim is not None and position.chance_rest is not None:
             value += f" ({_percent(position.chance_aim)} → {_percent(position.chance_rest)})"
         tip = "Chance of the best next pot from the aim point less that from the rest point."
-        yield MeasureLine("next pot", value, tip, "bad" if loss >= 0.15 else "ink")
+        yield MeasureLine("next pot", value, tip, "bad" if loss >= Thresholds().loss else "ink")
 
 
 def settled_errors(record: Shot) -> frozenset[str]:
@@ -208,20 +208,14 @@ def near_cushion(spec: TableSpec, place: tuple[float, float] | None) -> str | No
 
 
 def level_words(session: Session) -> str:
-    """The level of an analysis, named by what it pots."""
-    from ripasso.core.geometry.layouts import PotBook
-
+    """The level of an analysis, named by what it pots on a table of full size."""
     snooker = session.game == "snooker"
     if isinstance(session.level, Level):
         spread, name = float(session.level.aim_spread_mrad), f"{session.level.aim_spread_mrad:g} mrad"
     else:
         spread = aim_spread_mrad(session.level or DEFAULT_LEVEL, snooker=snooker)
         name = word(session.level or DEFAULT_LEVEL)
-    spec = (
-        TableSpec(3.569, 1.778, 0.02625, 0.0889, 0.1016)
-        if snooker
-        else TableSpec(2.54, 1.27, 0.028575, 0.1143, 0.127)
-    )
+    spec = PRESETS["snooker_12ft" if snooker else "pool_9ft"]
     # A straight ball a metre from a corner pocket, the cue ball a metre behind it.
     step = 0.5**0.5
     ball = (spec.length - step, spec.width - step)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping
 from dataclasses import dataclass
 
@@ -61,10 +62,8 @@ def pot_table(
         flags = found.object_blockers if obstacle == "object_blocked" else found.cue_blockers
         named = zip(asked.others, flags[pot.index].tolist(), strict=False)
         blockers = tuple(name for name, blocks in named if blocks)
-        chance = None if pot.chance != pot.chance else pot.chance
-        cell = PotCell(
-            pot.ball, pot.pocket, chance, obstacle, blockers, float(found.cut[pot.index] * 57.29577951308232)
-        )
-        rows[pot.ball].append(cell)
+        chance = None if math.isnan(pot.chance) else pot.chance
+        cut_deg = math.degrees(found.cut[pot.index])
+        rows[pot.ball].append(PotCell(pot.ball, pot.pocket, chance, obstacle, blockers, cut_deg))
     assert all(len(row) == len(POCKETS) for row in rows.values())
     return list(rows.values())

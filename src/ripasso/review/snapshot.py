@@ -32,6 +32,10 @@ class RackRow:
     record: Rack
     shots: tuple[ShotRow, ...]
 
+    def place(self, shot: str) -> int:
+        """The place of a shot among the rack's, 0 first; raises ValueError for a shot of another rack."""
+        return [row.key for row in self.shots].index(shot)
+
     @cached_property
     def complete(self) -> Rack:
         """The rack with its shots, as a file holds it."""

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from contextlib import suppress
 from typing import Any
 
@@ -27,11 +27,16 @@ class Measuring(QObject):
     """Listens to the document; listen to `measured` for a session whose measures are complete."""
 
     def __init__(
-        self, library: Library, document: Document, book: MeasureBook, background: Background
+        self,
+        library: Library,
+        document: Document,
+        book: MeasureBook,
+        background: Background,
+        say: Callable[[str, str], None],
     ) -> None:
         super().__init__()
         self._library, self._document, self._book = library, document, book
-        self._background = background
+        self._background, self._say = background, say
         self._waiting: list[str] = []
         self._running: str | None = None
         self.measured: Notice[str] = Notice()
@@ -86,8 +91,9 @@ class Measuring(QObject):
             self.measured.tell(session)
         self._next()
 
-    def _fail(self, _error: Exception) -> None:
+    def _fail(self, error: Exception) -> None:
         self._running = None
+        self._say(f"A session could not be measured: {error}", "bad")
         self._next()
 
 

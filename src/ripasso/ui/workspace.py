@@ -53,6 +53,6 @@ def build_workspace(library: Path, settings: Path | None, text_scale: float | No
         background=background,
         settings=remembered,
         measures=measures,
-        measuring=Measuring(opened, document, measures, background),
+        measuring=Measuring(opened, document, measures, background, messages.say),
         theme=Theme(scale=text_scale or remembered.get("text_scale")),
     )

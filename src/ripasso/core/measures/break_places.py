@@ -14,9 +14,8 @@ Place = tuple[float, float]
 Layout = Mapping[str, Place]
 Potted = Sequence[tuple[str, str | None]]
 
-#: Balls of a rack that a second row can be told from.
+#: Fewer balls than in the smallest rack (the diamond) are no rack: nothing is said of its rows.
 RACK_BALLS = 9
-FROZEN_M = 0.0005
 
 
 def break_places(

@@ -8,13 +8,14 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
+from ripasso.core.measures.errors import Thresholds
 from ripasso.core.measures.film_time import LiveFilm
 from ripasso.core.rules import MatchScore, RackScore, Visit
 
 #: Balls that make a win in one visit a run-out.
 RUN_OUT_BALLS = 5
 #: A chance that is open, and the points in a visit that count as taking it (snooker's 30).
-OPEN_CHANCE, CONVERTED_POINTS = 0.60, 30
+OPEN_CHANCE, CONVERTED_POINTS = Thresholds().open, 30
 #: What a visit may have begun with otherwise, when its first shot is a long pot.
 LONG_POT_AFTER = ("safety", "miss")
 

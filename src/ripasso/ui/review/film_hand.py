@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
+from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 import numpy as np
@@ -16,6 +17,7 @@ from ripasso.drawing.through import through_view
 from ripasso.film.camera import Camera
 from ripasso.film.still import whole_frame
 from ripasso.film.views import camera_of
+from ripasso.review.model import Shot
 from ripasso.review.views import view_at
 from ripasso.ui.background import Background
 from ripasso.ui.review.film_desk import FilmDesk
@@ -28,6 +30,7 @@ if TYPE_CHECKING:
     from ripasso.film.snap import Snap
 
 Place = tuple[float, float]
+Frame = tuple[Path, int]
 #: Clicks farther than this outside the cushions mean nothing on the table (metres).
 OUTSIDE_M = 0.12
 
@@ -45,8 +48,8 @@ class FilmHand:
     ) -> None:
         self._view, self._player, self._desk, self._pictures = view, player, desk, pictures
         self._background, self._say = services
-        self._whole: tuple[int, Any] | None = None
-        self._fetching: int | None = None
+        self._whole: tuple[Frame, Any] | None = None
+        self._fetching: Frame | None = None
         self._waiting: list[Callable[[], None]] = []
         self._pressed = False
         view.pressed.connect(self._press)
@@ -103,8 +106,8 @@ class FilmHand:
         return (float(x), float(y)) if inside else None
 
     def _press(self, pixel: QPointF, also: bool) -> None:
-        if self._pictures.looking:
-            return
+        if self._pictures.looking or self._waiting:
+            return  # a click that waits for its frame keeps its ball
         self._player.pause()
         if self.camera is None:
             self._say("This part of the film has no view yet; ⇧V sets one.", "plain")
@@ -141,17 +144,20 @@ class FilmHand:
             self._pictures.changed.tell(None)
         elif self._pictures.tool.snaps and not exactly:
             self._pictures.move(place)
-            self._when_whole(lambda: self._snap(place))
+            shot = self._pictures.record
+            self._when_whole(lambda: self._snap(place, shot))
         else:
             self._pictures.release(place)
 
-    def _snap(self, place: Place) -> None:
-        """Put the ball where its edge is, when one is found near the click."""
+    def _snap(self, place: Place, shot: Shot | None) -> None:
+        """Put the ball where its edge is, when one is found near the click; not into another shot."""
+        if self._pictures.record is not shot:
+            return
         from ripasso.film.snap import snap_to_ball
 
         camera = self.camera
         found: Snap | None = None
-        if camera is not None and self._whole is not None:
+        if camera is not None and self._whole is not None and self._whole[0] == self._frame():
             pixels = self._whole[1][:, :, :3]
             found = snap_to_ball(pixels, camera, place, self._pictures.spec.ball_radius)
         if found is None:
@@ -168,30 +174,32 @@ class FilmHand:
         if self._pictures.tool.snaps:
             self._fetch()
 
-    def _number(self) -> int | None:
-        return self._player.picture.number if self._player.picture else None
+    def _frame(self) -> Frame | None:
+        """The frame on screen, and the film it belongs to."""
+        index, picture = self._player.index, self._player.picture
+        return (index.path, picture.number) if index is not None and picture is not None else None
 
     def _fetch(self) -> None:
         """Decode the frame on screen at its full size, once."""
-        index, number = self._player.index, self._number()
-        if index is None or number is None or self._fetching == number:
+        index, frame = self._player.index, self._frame()
+        if index is None or frame is None or self._fetching == frame:
             return
-        if self._whole is not None and self._whole[0] == number:
+        if self._whole is not None and self._whole[0] == frame:
             return
-        self._fetching = number
+        self._fetching = frame
 
         def ready(pixels: Any) -> None:
-            self._fetching, self._whole = None, (number, pixels)
+            self._fetching, self._whole = None, (frame, pixels)
             self._go_on()
 
         def failed(_error: Exception) -> None:
             self._fetching = None
             self._go_on()
 
-        self._background.run(lambda: whole_frame(index, number), ready, failed)
+        self._background.run(lambda: whole_frame(index, frame[1]), ready, failed)
 
     def _when_whole(self, then: Callable[[], None]) -> None:
-        if self._whole is not None and self._whole[0] == self._number():
+        if self._whole is not None and self._whole[0] == self._frame():
             then()
             return
         self._waiting.append(then)
@@ -211,7 +219,7 @@ class FilmHand:
             self._view.show_glass(None)
             return
         self._fetch()
-        if self._whole is None or self._whole[0] != self._number():
+        if self._whole is None or self._whole[0] != self._frame():
             return
         place = self._place(pixel)
         outline: tuple[Place, ...] = ()

@@ -34,6 +34,7 @@ class FilmWork:
                 self._parts.shots.transport.strip.show_overview(found)
 
         self._parts.shots.transport.strip.show_overview(None)
+        # A film that cannot be looked through has said so when it was opened; its strip stays bare.
         self._parts.background.run(lambda: overview(index, is_wanted), show, lambda _error: None)
 
     def look_for_film(self) -> None:

@@ -15,6 +15,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from ripasso.core.measures.errors import Thresholds
 from ripasso.core.table import POCKETS, table_spec
 from ripasso.review.measure_words import level_words
 from ripasso.review.measuring import spread_of
@@ -25,8 +26,7 @@ from ripasso.ui.theme import Theme
 from ripasso.ui.widgets.basics import label
 from ripasso.ui.widgets.plain_table import header_of
 
-#: From here on a pot is fair (the threshold of a missed fair chance).
-FAIR = 0.75
+FAIR = Thresholds().fair
 
 
 class PotsDialog(QDialog):

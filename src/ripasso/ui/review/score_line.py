@@ -131,7 +131,7 @@ class ScoreLine(QFrame):
         rack, shot = self._desk.rack, self._desk.shot
         if snapshot.score is None or rack is None or shot is None:
             return None
-        place = [s.key for s in rack.shots].index(shot.key)
+        place = rack.place(shot.key)
         return standing(snapshot.head, snapshot.score, snapshot.rack_index(rack.key), place)
 
     def _show_turn(self, snapshot: Snapshot) -> None:

@@ -60,7 +60,7 @@ class Selection:
         shot, score, rack = self.shot, self.rack_score, self.rack
         if shot is None or score is None or rack is None:
             return None
-        place = [s.key for s in rack.shots].index(shot.key)
+        place = rack.place(shot.key)
         return score.shots[place]
 
     @property
@@ -69,7 +69,7 @@ class Selection:
         snapshot, shot, rack = self.snapshot, self.shot, self.rack
         if snapshot is None or snapshot.score is None or shot is None or rack is None:
             return []
-        place = [s.key for s in rack.shots].index(shot.key)
+        place = rack.place(shot.key)
         path = f"$.racks[{snapshot.rack_index(rack.key)}].shots[{place}]."
         return [text for where, text in snapshot.score.problems if where.startswith(path)]
 

@@ -195,7 +195,7 @@ class ShotsView(QWidget):
         spec = table_spec(snapshot.head.table)
         units = Units(self.pictures.unit, spec)
         measured = self._book.rack(snapshot, rack)
-        place = [row.key for row in rack.shots].index(shot.key)
+        place = rack.place(shot.key)
         before = shot.record.before or {}
         cue = before.get("cue")
         near = near_cushion(spec, (float(cue[0]), float(cue[1])) if cue is not None else None)
@@ -209,7 +209,7 @@ class ShotsView(QWidget):
         if snapshot is None or shot is None or rack is None:
             return ()
         measured = self._book.rack(snapshot, rack)
-        place = [row.key for row in rack.shots].index(shot.key)
+        place = rack.place(shot.key)
         return rack_errors(rack.complete, self._desk.rack_score, measured)[place]
 
     def _show_blocks(self, snapshot: Snapshot, recording: Recording | None) -> None:

@@ -44,7 +44,16 @@ class ToolDesk:
         self.ask_caption: Callable[[], str] = lambda: ""
         self.tool: Tool = DragTool(self)
         self._last: tuple[When, str] | None = None
+        self._shot: str | None = None
         self.changed: Notice[None] = Notice()
+        desk.changed.listen(self._follow)
+
+    def _follow(self, _none: None) -> None:
+        """Another shot was taken in hand: what was begun with a tool belongs to the one before."""
+        shot = self._desk.shot.key if self._desk.shot else None
+        if shot != self._shot:
+            self._shot, self._last = shot, None
+            self.tool.drop()
 
     # What is in hand
 
