@@ -6,7 +6,14 @@ import unittest
 from PyQt6.QtCore import QRectF
 from PyQt6.QtGui import QImage, QPainter
 
-from ripasso.core.table import POCKETS, PRESETS, nine_ball_rack, pocket_centres, table_spec
+from ripasso.core.table import (
+    POCKETS,
+    PRESETS,
+    nine_ball_rack,
+    pocket_centres,
+    snooker_spots,
+    table_spec,
+)
 from ripasso.core.table.pockets import nose_points
 from ripasso.drawing import Circle, Line, Polygon, TableScene, Text, table_drawing
 from ripasso.drawing.seats import SEATS, UPRIGHT, seat_of
@@ -95,6 +102,11 @@ class Diagram(unittest.TestCase):
         self.assertEqual(fills.count("table.pocket"), 6)
         self.assertEqual(fills.count("table.cushion"), 6)
         self.assertEqual(fills.count("table.sight"), 18)
+
+    def test_the_colours_of_snooker_carry_letters(self):
+        table = PRESETS["snooker_12ft"]
+        drawing = table_drawing(TableScene(table, {"red1": (2.0, 0.5), **snooker_spots(table)}))
+        self.assertEqual({p.text for p in drawing.primitives if isinstance(p, Text)}, set("YGNBPK"))
 
     def test_snooker_has_its_baulk_line_and_d(self):
         lines = [

@@ -10,7 +10,7 @@ from ripasso.ui.key_sheet import KeySheet
 from ripasso.ui.review.key_board import COLUMNS, IN_SNOOKER
 from ripasso.ui.review.keys import ACTIONS, POCKET_KEYS
 from ripasso.ui.window import ACTIONS as WINDOW_ACTIONS
-from tests.windows import WindowCase, click, destroy, press
+from tests.windows import WindowCase, click, destroy, press, wait_until
 
 
 class Keys(unittest.TestCase):
@@ -87,6 +87,14 @@ class Access(WindowCase):
         self.assertEqual(self.review.desk.shot.record.call.pocket, "side_right")
         press("Shift+T", "Shift+T", "W")
         self.assertEqual(self.review.desk.shot.record.call.pocket, "side_left")
+
+    def test_without_a_film_the_table_takes_its_place(self):
+        self.wait_for_film()
+        small = self.review.table.height()
+        self.window.open_session("demo-snooker")
+        wait_until(lambda: self.review.table.height() > 1.4 * small, "the large table")
+        self.window.open_session("demo-rack-on-film")
+        wait_until(lambda: self.review.table.height() < 1.2 * small, "the small one again")
 
     def test_the_keypad_works_too(self):
         from PyQt6.QtCore import Qt

@@ -13,6 +13,8 @@ from ripasso.drawing.primitives import Circle, Drawing, Line, Place, Polygon, Pr
 CUSHION_M = 0.05
 RAIL_M = 0.075
 STRIPED_FROM = 9
+#: A letter for those who cannot tell the colours: the black is K, the brown N, as B is the blue.
+LETTERS = {"yellow": "Y", "green": "G", "brown": "N", "blue": "B", "pink": "P", "black": "K"}
 
 
 @dataclass(frozen=True)
@@ -160,6 +162,8 @@ def _ball(radius: float, name: str, place: Place, is_on: bool) -> list[Primitive
     if not name.isdigit():
         colour = "red" if name.startswith("red") else name
         drawn.append(Circle(place, radius, f"ball.{colour}", "ball.edge", "hair"))
+        if colour in LETTERS:
+            drawn += _sign(place, radius, LETTERS[colour])
         return drawn
     number = int(name)
     striped = number >= STRIPED_FROM
@@ -167,9 +171,13 @@ def _ball(radius: float, name: str, place: Place, is_on: bool) -> list[Primitive
     drawn.append(Circle(place, radius, "ball.ivory" if striped else colour, "ball.edge", "hair"))
     if striped:
         drawn.append(_stripe(place, radius, colour))
-    drawn.append(Circle(place, radius * 0.64, "ball.ivory"))
-    drawn.append(Text(place, name, "ball.number", radius * (1.15 if number < 10 else 0.9)))
-    return drawn
+    return drawn + _sign(place, radius, name)
+
+
+def _sign(place: Place, radius: float, words: str) -> list[Primitive]:
+    """The number or the letter of a ball, in a light disc."""
+    height = radius * (1.15 if len(words) == 1 else 0.9)
+    return [Circle(place, radius * 0.64, "ball.ivory"), Text(place, words, "ball.number", height)]
 
 
 def _stripe(place: Place, radius: float, colour: str) -> Polygon:

@@ -14,7 +14,7 @@ from ripasso.core.table import PRESETS, TableSpec, cushion_gaps
 from ripasso.review.figures import recorded_errors
 from ripasso.review.model import Level, Session, Shot
 from ripasso.review.proposals import settled
-from ripasso.review.vocabulary import word
+from ripasso.review.vocabulary import ball_word, pocket_word, word
 
 #: A ball whose centre is nearer to a cushion than this many radii is near it.
 NEAR_RADII = 3.0
@@ -45,6 +45,7 @@ class Units:
 
     unit: str
     spec: TableSpec
+    game: str | None = None
 
     def words(self, metres: float) -> str:
         """A length without a sign."""
@@ -62,7 +63,8 @@ def measure_lines(measures: ShotMeasures, units: Units, near: str | None = None)
         lines += _pot_lines(measures.geometry, units)
     elif measures.best is not None and measures.best.ball:
         best = measures.best
-        value = f"{best.ball} to {word(best.pocket or '')}, {_percent(best.chance)}"
+        pocket = pocket_word(best.pocket or "", units.game)
+        value = f"{ball_word(best.ball or '')} to {pocket}, {_percent(best.chance)}"
         lines.append(MeasureLine("best pot", value, "The pot of the highest chance at this level."))
     lines += _sight_lines(measures, near)
     lines += _position_lines(measures, units)
@@ -84,7 +86,7 @@ def _pot_lines(pot: Geometry, units: Units) -> Iterator[MeasureLine]:
         words = OBSTACLES[pot.obstacle]
         blocking = pot.object_blockers if pot.obstacle == "object_blocked" else pot.cue_blockers
         if pot.obstacle.endswith("blocked") and blocking:
-            words += f" ({', '.join(blocking)})"
+            words += f" ({', '.join(dict.fromkeys(map(ball_word, blocking)))})"
         tip = "The chance of a direct pot: 0 where it cannot be played."
         yield MeasureLine("chance", f"none: {words}", tip, "bad")
     elif pot.chance is not None:

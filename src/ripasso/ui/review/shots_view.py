@@ -130,6 +130,7 @@ class ShotsView(QWidget):
             return
         self._film_shown = has_film
         self.film.setVisible(has_film)
+        self._film_box.setStretchFactor(self._films, 1 if has_film else 0)
         if has_film:
             self._table_box.addWidget(self.table, 1)
             self._table_box.addWidget(self.tools)
@@ -193,7 +194,7 @@ class ShotsView(QWidget):
             self.slip.measures.show_lines(())
             return
         spec = table_spec(snapshot.head.table)
-        units = Units(self.pictures.unit, spec)
+        units = Units(self.pictures.unit, spec, snapshot.head.game)
         measured = self._book.rack(snapshot, rack)
         place = rack.place(shot.key)
         before = shot.record.before or {}

@@ -5,11 +5,12 @@ from __future__ import annotations
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPainterPath, QPen
 
+from ripasso.drawing.table import LETTERS as COLOUR_LETTERS
+from ripasso.drawing.table import STRIPED_FROM
 from ripasso.ui.theme import CAPTION_PX, Theme
 
-#: A letter for those who cannot tell the colours: the black is K, the brown N, as B is the blue.
-LETTERS = {"yellow": "Y", "green": "G", "brown": "N", "blue": "B", "pink": "P", "black": "K", "red": "R"}
-STRIPED_FROM = 9
+#: On a token a red has its letter too: alone it has no neighbours to be told by.
+LETTERS = {**COLOUR_LETTERS, "red": "R"}
 
 
 def can_paint(ball: str) -> bool:
