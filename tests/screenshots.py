@@ -2,17 +2,23 @@
 
 from __future__ import annotations
 
+import json
 import sys
 import tempfile
 from pathlib import Path
 
 from PyQt6.QtTest import QTest
 
+from ripasso.demo.library import film_path
+from ripasso.demo.scenario import CASIMIR, LIOBA
+from ripasso.review.edits import add_session
+from ripasso.review.model import Session
 from ripasso.ui.app import application, build_window
 from ripasso.ui.review.table_dialog import TableDialog
 from ripasso.ui.review.view_dialog import open_view_dialog
 from ripasso.ui.sessions.new_session import NewSessionDialog
-from ripasso.ui.workspace import build_workspace
+from ripasso.ui.window import MainWindow
+from ripasso.ui.workspace import Workspace, build_workspace
 
 SIZE = (1280, 800)
 SETTLE_MS = 1200
@@ -48,6 +54,9 @@ def main(folder: Path) -> None:
             QTest.qWait(SETTLE_MS)
             dialog.grab().save(str(folder / f"{name}.png"))
             dialog.close()
+        _reading(workspace, window)
+        take("review-reading")
+        window.review.reading.put_away()
         window.open_session("demo-winter-ladder")
         for _ in range(3):
             window.review.actions_book["rack_next"].trigger()
@@ -73,6 +82,22 @@ def main(folder: Path) -> None:
         take("statistics")
         window.close()
     del app
+
+
+def _reading(workspace: Workspace, window: MainWindow) -> None:
+    """The demo film while it is being read, without anything said of it."""
+    recordings = [{"id": "film", "file": str(film_path())}]
+    head = {"id": "reading", "title": "A film without marks", "kind": "practice", "game": "nine_ball"}
+    players = [LIOBA, CASIMIR]
+    made = {"format": "ripasso-session", "version": 1, **head, "players": players, "recordings": recordings}
+    workspace.document.run(add_session(Session.model_validate_json(json.dumps(made))))
+    window.open_session("reading")
+    QTest.qWait(SETTLE_MS)
+    window.review.actions_book["read_film"].trigger()
+    while len(window.review.desk.snapshot.shots) < 4:
+        QTest.qWait(SETTLE_MS)
+    window.review.desk.choose(window.review.desk.snapshot.shots[2].key)
+    window.review.actions_book["to_strike"].trigger()
 
 
 if __name__ == "__main__":

@@ -11,7 +11,7 @@ from pathlib import Path
 ROOT = Path(__file__).resolve().parents[1]
 SOURCE = ROOT / "src" / "ripasso"
 #: From the ground floor up; a room may use those before it.
-ROOMS = ("core", "review", "film", "store", "drawing", "demo", "ui", "cli")
+ROOMS = ("core", "review", "film", "store", "drawing", "demo", "ui", "reading_command", "cli")
 #: Within the core, likewise.
 CORE_ROOMS = ("table", "geometry", "rules", "measures")
 #: What a room may not use although it stands above.

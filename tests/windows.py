@@ -31,9 +31,9 @@ uncaught: list[str] = []
 sys.excepthook = lambda kind, error, trace: uncaught.append("".join(format_exception(kind, error, trace)))
 
 
-def wait_until(condition: Callable[[], object], what: str = "") -> None:
+def wait_until(condition: Callable[[], object], what: str = "", patience_s: float | None = None) -> None:
     """Let the window work until something holds."""
-    deadline = time.monotonic() + PATIENCE_S
+    deadline = time.monotonic() + (patience_s or PATIENCE_S)
     while not condition():
         if time.monotonic() > deadline or uncaught:
             raise AssertionError(f"waited in vain{': ' + what if what else ''}")

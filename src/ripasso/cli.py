@@ -15,7 +15,7 @@ from typing import TYPE_CHECKING, Any, NoReturn
 if TYPE_CHECKING:
     from ripasso.core.rules import MatchScore
 
-COMMANDS = ("score", "stats", "measure", "locate", "check", "convert", "schema")
+COMMANDS = ("score", "stats", "measure", "locate", "read", "check", "convert", "schema")
 DONE, PROBLEMS, UNUSABLE = 0, 1, 2
 
 
@@ -75,6 +75,13 @@ def _command(given: list[str]) -> int:
     measure.add_argument("session", type=Path)
     locate = command("locate", "The camera behind known points, and the table places of pixels.", _locate)
     locate.add_argument("view", type=Path)
+    read = command("read", "Find the table, the shots and the balls of a recording.", _read)
+    read.add_argument("recording", type=Path)
+    read.add_argument("--view", type=Path, help="known points or the camera, as for locate; else it is found")
+    read.add_argument("--game", help="which balls there are, as in session files")
+    read.add_argument(
+        "--report", type=Path, help="the truth of the recording: print how right the reading is"
+    )
     check = command("check", "List every problem of a session file with its place.", _check)
     check.add_argument("session", type=Path)
     convert = command("convert", "Copy a session between a file and a library.", _convert)
@@ -171,6 +178,31 @@ def _locate(chosen: argparse.Namespace) -> int:
             x, y = place["table"]
             print(f"{x:8.4f} {y:8.4f} m  ± {place['uncertainty_mm']:.1f} mm")
     return DONE
+
+
+def _read(chosen: argparse.Namespace) -> int:
+    from ripasso.reading_command import CannotRead, accuracy_of, lines_of, read_film, session_text
+
+    view = _load_object(chosen.view) if chosen.view else None
+    truth = _load_object(chosen.report) if chosen.report else None
+    try:
+        found = read_film(chosen.recording, view, chosen.game or (truth or {}).get("game"))
+    except CannotRead as error:
+        raise _Unusable(str(error)) from error
+    if truth is not None:
+        report = accuracy_of(found, truth)
+        if chosen.json:
+            _print_json(report)
+        else:
+            for name, value in report.items():
+                print(f"{name.replace('_', ' '):<20} {value}")
+    elif chosen.json:
+        print(session_text(found))
+    else:
+        print("\n".join(lines_of(found)) or "No shot was found.")
+    if found.notice:
+        print(f"ripasso: {found.notice}", file=sys.stderr)
+    return PROBLEMS if found.notice else DONE
 
 
 def _load_object(path: Path) -> dict[str, Any]:

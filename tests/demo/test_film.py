@@ -7,11 +7,12 @@ import numpy as np
 
 from ripasso.core.table import table_spec
 from ripasso.demo import scenario
-from ripasso.demo.camera import Spin, side_camera
+from ripasso.demo.camera import Spin
 from ripasso.demo.film import FRAMES_A_SECOND, Scene, pictures, scenes_from_truth
 from ripasso.demo.library import film_path, film_session, film_truth
 from ripasso.demo.match import long_match
 from ripasso.demo.motion import play
+from ripasso.demo.rooms import side_camera
 from ripasso.demo.strokes import RACK
 from ripasso.review.figures import stats_report
 from ripasso.review.scoring import score_report

@@ -5,7 +5,7 @@ import random
 import unittest
 from typing import ClassVar
 
-from ripasso.review import edits, film_parts
+from ripasso.review import edits, film_parts, readings
 from ripasso.review.document import Document, ReadOnly
 from ripasso.review.edits import REMOVE
 from ripasso.review.model import dump
@@ -17,6 +17,24 @@ COMMANDS = 200
 def export(document, key):
     snapshot = document.session(key)
     return json.dumps(dump(snapshot.session), sort_keys=True) if snapshot else None
+
+
+def read_shot(t_strike, chance):
+    """A shot as reading a film tells it."""
+    balls = {ball: [round(chance.random(), 3), 0.5] for ball in chance.sample(("cue", "1", "2", "9"), 3)}
+    facts = {"first_contact": "1", "potted": [{"ball": "2", "pocket": "foot_left"}], "cue_potted": False}
+    sure = {"/t_strike": 0.97, "/t_rest": 0.9, "/facts/first_contact": 0.8, "/facts/potted": 0.95}
+    sure |= {"/facts/cue_potted": 0.95, "/recording": 0.97}
+    sure |= {f"/{when}/{ball}": 0.9 for when in ("before", "after") for ball in balls}
+    return {
+        "recording": "f",
+        "t_strike": t_strike,
+        "t_rest": t_strike + 2.0,
+        "before": balls,
+        "after": balls,
+        "facts": facts,
+        "proposed": sure,
+    }
 
 
 class RandomEdits:
@@ -61,6 +79,8 @@ class RandomEdits:
         return edits.remove_rack(snapshot, self._rack(snapshot).key)
 
     def add_shot(self, snapshot):
+        if not snapshot.racks:
+            return edits.add_rack(snapshot, {})
         rack = self.random.choice([r for r in snapshot.racks if not r.record.not_shown] or snapshot.racks)
         place = self.random.randint(0, len(rack.shots))
         return edits.add_shot(snapshot, rack.key, place, {"player": "a", "t_strike": self.random.random()})
@@ -92,6 +112,22 @@ class RandomEdits:
         if not lines:
             return film_parts.say_stretch(snapshot, ("f", 1.0, 2.0), film_parts.SAYINGS[4], None)
         return film_parts.forget_stretch(snapshot, self.random.choice(lines))
+
+    def take_in_shots(self, snapshot):
+        start = self.random.randint(0, 90)
+        read = [
+            (1 + i // 2, read_shot(start + 4.0 * i, self.random)) for i in range(self.random.randint(1, 4))
+        ]
+        return readings.take_in_shots(snapshot, "f", read)
+
+    def forget_reading(self, snapshot):
+        return readings.forget_reading(snapshot, "f")
+
+    def rename_ball(self, snapshot):
+        read = [row for row in snapshot.shots if "/before/cue" in (row.record.proposed or {})]
+        if not read:
+            return self.take_in_shots(snapshot)
+        return readings.rename_ball(snapshot, read[0].key, "cue", self.random.choice(("1", "2", "9")))
 
     def remove_session(self, snapshot):
         return edits.remove_session(snapshot)

@@ -10,8 +10,8 @@ from PyQt6.QtWidgets import QApplication, QPushButton
 
 from ripasso.core.table import table_spec
 from ripasso.core.table.known_points import known_points
-from ripasso.demo.camera import side_camera
 from ripasso.demo.film import Scene, encode, pictures
+from ripasso.demo.rooms import side_camera
 from ripasso.film.camera import Camera
 from ripasso.review.edits import add_session
 from ripasso.review.layouts import read_layout

@@ -18,8 +18,9 @@ import av
 
 from ripasso.core.table import TableSpec, nine_ball_rack, table_spec
 from ripasso.demo import scenario
-from ripasso.demo.camera import Cue, Image, Place, SimulatedCamera, Spin, side_camera
+from ripasso.demo.camera import Cue, Image, Place, SimulatedCamera, Spin
 from ripasso.demo.motion import play
+from ripasso.demo.rooms import side_camera
 from ripasso.demo.strokes import RACK, ScriptedShot
 
 FRAMES_A_SECOND = 25
@@ -154,13 +155,19 @@ def pictures(
         yield shown[1]
 
 
-def encode(frames: Iterator[Image], path: Path, rate: int = FRAMES_A_SECOND) -> None:
-    """Write frames as H.264, a key frame every two seconds."""
+def encode(
+    frames: Iterator[Image],
+    path: Path,
+    rate: int = FRAMES_A_SECOND,
+    quality: str = "25",
+    preset: str = "slow",
+) -> None:
+    """Write frames as H.264, a key frame every two seconds; `quality`, `preset`: the encoder's."""
     with av.open(str(path), "w", options={"movflags": "faststart"}) as container:
         stream: Any = None
         for picture in frames:
             if stream is None:
-                options = {"crf": "25", "preset": "slow", "g": str(2 * rate)}
+                options = {"crf": quality, "preset": preset, "g": str(2 * rate)}
                 stream = container.add_stream("libx264", rate=Fraction(rate), options=options)
                 stream.width, stream.height, stream.pix_fmt = picture.shape[1], picture.shape[0], "yuv420p"
             frame = av.VideoFrame.from_ndarray(picture, format="rgb24")

@@ -34,6 +34,8 @@ class TableScene:
     words: str = ""
     #: The ball that is being placed.
     held: str | None = None
+    #: Balls whose places were read from the film and not accepted.
+    proposed: frozenset[str] = frozenset()
 
     @property
     def drawn_radius(self) -> float:
@@ -63,6 +65,8 @@ def table_drawing(scene: TableScene) -> Drawing:
     radius = scene.drawn_radius
     for name, place in scene.balls.items():
         primitives += _ball(radius, name, place, name in scene.balls_on)
+        if name in scene.proposed:
+            primitives.append(Circle(place, radius * 1.45, None, "table.meant", "thin", dashed=True))
         if name == scene.held:
             primitives.append(Circle(place, radius * 1.9, None, "table.meant", "bold"))
     primitives += _as_drawn(scene, scene.over)

@@ -58,7 +58,7 @@ class Snap:
 
 
 @dataclass(frozen=True)
-class _Scene:
+class Scene:
     """A picture of floats, the colour of the cloth about the click, the camera, and a ball's radius."""
 
     image: npt.NDArray[np.float32]
@@ -75,7 +75,7 @@ def snap_to_ball(
     around = outline_of(camera, start, radius)
     if not _in_picture(image, around):
         return None
-    scene = _Scene(image, _cloth_colour(image, around), camera, radius)
+    scene = Scene(image, cloth_about(image, around), camera, radius)
     place, strength = np.asarray(start), 0.0
     for reach, step in NETS:
         best = _search(scene, start, place, (reach, step))
@@ -123,7 +123,7 @@ def outline_of(camera: Camera, place: npt.ArrayLike, radius: float, rays: int = 
     return camera.project(grazing)
 
 
-def _cloth_colour(image: npt.NDArray[np.float32], outline: Array) -> npt.NDArray[np.float32]:
+def cloth_about(image: npt.NDArray[np.float32], outline: Array) -> npt.NDArray[np.float32]:
     """The colour of the cloth about an outline: what is commonest farther out, as it is lit near by."""
     normal, size = _normals(outline)
     near = _sample(image, np.concatenate([outline + share * size * normal for share in NEAR_RINGS]))
@@ -142,14 +142,30 @@ def _ballness(colours: npt.NDArray[np.float32], cloth: npt.NDArray[np.float32]) 
 
 
 def _search(
-    scene: _Scene, start: tuple[float, float], about: Array, net: tuple[float, float]
+    scene: Scene, start: tuple[float, float], about: Array, net: tuple[float, float]
 ) -> tuple[Array, float] | None:
     """The place on a net about a place that looks most like a ball, and how much it does."""
-    image, camera, radius = scene.image, scene.camera, scene.radius
     reach, step = net
-    steps = np.arange(-reach, reach + step / 2, step) * radius
+    steps = np.arange(-reach, reach + step / 2, step) * scene.radius
     offsets = np.array([(x, y) for x in steps for y in steps])
-    places = about + offsets[np.hypot(offsets[:, 0], offsets[:, 1]) <= reach * radius * 1.01]
+    places = about + offsets[np.hypot(offsets[:, 0], offsets[:, 1]) <= reach * scene.radius * 1.01]
+    scores = look_of(scene, start, places)
+    if scores is None:
+        return None
+    # A click is near the middle of its ball: a place farther off must be better to be taken.
+    away = np.hypot(*(places - np.asarray(start)).T) / scene.radius
+    best = int(np.argmax(scores - NEARNESS * away**2))
+    return places[best], float(scores[best])
+
+
+def look_of(
+    scene: Scene, start: tuple[float, float], places: Array, crowd: float | None = None
+) -> npt.NDArray[np.float64] | None:
+    """How much each of some places (n, 2) near `start` looks like a ball's; None outside the picture.
+
+    `crowd` says how closely balls stand; None: it is looked at about the start.
+    """
+    image, camera, radius = scene.image, scene.camera, scene.radius
     # Over so small a way the outline keeps its shape; only its place in the picture changes.
     centres = camera.project(np.column_stack((places, np.full(len(places), radius))))
     outline = outline_of(camera, start, radius)
@@ -161,17 +177,15 @@ def _search(
     scores = _edge_strength(scene, outlines, normal, size)
     heights = _heights(camera, start, radius)
     scores = scores + SHADING * _shading(image, outlines, heights, _trust(normal))
-    crowd = _crowd(scene, outline, normal, size)
+    if crowd is None:
+        crowd = _crowd(scene, outline, normal, size)
     if crowd > 0:
         gleam = camera.project(_gleam(camera, start, radius)[None])[0] - middle[0]
         scores = scores + crowd * GLEAM * _gleaming(image, centres + gleam, outlines, size)
-    # A click is near the middle of its ball: a place farther off must be better to be taken.
-    away = np.hypot(*(places - np.asarray(start)).T) / radius
-    best = int(np.argmax(scores - NEARNESS * away**2))
-    return places[best], float(scores[best])
+    return np.asarray(scores)
 
 
-def _edge_strength(scene: _Scene, outlines: Array, normal: Array, size: float) -> Array:
+def _edge_strength(scene: Scene, outlines: Array, normal: Array, size: float) -> Array:
     """How strong the edge along outlines (k, rays, 2) is: from ball to cloth above all."""
     image, cloth = scene.image, scene.cloth
     step = max(0.8, 0.08 * size)
@@ -200,7 +214,7 @@ def _shading(image: npt.NDArray[np.float32], outlines: Array, heights: Array, tr
     return np.asarray((light * looks_up * weight).sum(axis=1) / np.maximum(scale, 1e-6))
 
 
-def _crowd(scene: _Scene, outline: Array, normal: Array, size: float) -> float:
+def _crowd(scene: Scene, outline: Array, normal: Array, size: float) -> float:
     """How much other balls stand about a start, 0 to 1."""
     around = _ballness(_sample(scene.image, outline + CROWD_RADII * size * normal), scene.cloth)
     share = float(np.average(around, weights=_trust(normal)))
@@ -233,7 +247,7 @@ def _trust(normal: Array) -> Array:
     return np.clip((FOOT - down) / (FOOT - FLANK), LEAST_TRUST, 1.0)
 
 
-def _refined(scene: _Scene, place: Array, reach: float) -> Array | None:
+def _refined(scene: Scene, place: Array, reach: float) -> Array | None:
     """The place after moving the outline onto the edges its rays find, outliers set aside.
 
     None where too little of the outline stands before the cloth.
@@ -253,7 +267,7 @@ def _refined(scene: _Scene, place: Array, reach: float) -> Array | None:
 
 
 def _edges_on_rays(
-    scene: _Scene, outline: Array, normal: Array, size: float, reach: float
+    scene: Scene, outline: Array, normal: Array, size: float, reach: float
 ) -> tuple[Array, Array] | None:
     """How far out of the outline each ray finds its edge (pixels), and what each is worth.
 

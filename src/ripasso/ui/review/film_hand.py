@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 from pathlib import Path
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING, Any, Literal
 
 import numpy as np
 from PyQt6.QtCore import QPointF
@@ -23,7 +23,7 @@ from ripasso.ui.background import Background
 from ripasso.ui.review.film_desk import FilmDesk
 from ripasso.ui.review.film_player import FilmPlayer
 from ripasso.ui.review.film_view import FilmView, Glass
-from ripasso.ui.review.picture_desk import PictureDesk
+from ripasso.ui.review.picture_desk import PictureDesk, proposed_balls
 from ripasso.ui.review.selection import Say
 
 if TYPE_CHECKING:
@@ -33,6 +33,8 @@ Place = tuple[float, float]
 Frame = tuple[Path, int]
 #: Clicks farther than this outside the cushions mean nothing on the table (metres).
 OUTSIDE_M = 0.12
+#: How near to a mark the film must be for the balls at it to be ringed, seconds.
+NEAR_S = 0.05
 
 
 class FilmHand:
@@ -79,7 +81,7 @@ class FilmHand:
         camera = self.camera
         if camera is None or not shown or self._player.playing:
             return None
-        primitives = [*layers.under, *layers.over, *self._placed()]
+        primitives = [*layers.under, *layers.over, *self._placed(), *self._proposed()]
         height = self._pictures.spec.ball_radius
         return through_view(primitives, camera.project, self.film_size, height)
 
@@ -93,6 +95,24 @@ class FilmHand:
         for ball, place in {**self._pictures.layout(placing.when), **placing.moved()}.items():
             drawn.append(Circle(place, radius, None, "mark.frame", "thin"))
             drawn.append(Text((place[0], place[1] + 2.2 * radius), ball, "mark.frame", radius * 1.2))
+        return drawn
+
+    def _proposed(self) -> list[Primitive]:
+        """Balls that were read and not accepted, ringed dashed where the shot begins and where it is over."""
+        record, time_s = self._pictures.record, self._player.time_s
+        if record is None or time_s is None or not self._pictures.looking:
+            return []
+        at_end = record.t_rest is not None and time_s >= float(record.t_rest) - NEAR_S
+        at_start = record.t_strike is not None and time_s <= float(record.t_strike) + NEAR_S
+        if not (at_start or at_end):
+            return []
+        when: Literal["before", "after"] = "after" if at_end else "before"
+        radius, wanted = self._pictures.spec.ball_radius, proposed_balls(record, when)
+        drawn: list[Primitive] = []
+        for ball, place in self._pictures.layout(when).items():
+            if ball in wanted:
+                drawn.append(Circle(place, 1.25 * radius, None, "mark.frame", "thin", dashed=True))
+                drawn.append(Text((place[0], place[1] + 2.2 * radius), ball, "mark.frame", radius * 1.2))
         return drawn
 
     # Gestures

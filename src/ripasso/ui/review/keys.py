@@ -149,6 +149,13 @@ COMMAND_ACTIONS: tuple[ActionSpec, ...] = (
     _do("note", "note", "Judgement", "N", tip="write a note; Return keeps it"),
     _do("accept", "accept", "Mark", "Return", tip="accept what is proposed for this shot"),
     _do("accept_rack", "accept all", "Mark", "Shift+Return", tip="accept everything proposed in this rack"),
+    _do(
+        "read_film", "read the film", "Mark", "Ctrl+L", tip="find the shots of this film; again: stop, go on"
+    ),
+    _do(
+        "next_uncertain", "next uncertain", "Mark", "Shift+Tab", tip="the next shot with a proposal not sure"
+    ),
+    _do("forget_reading", "forget the reading", "Mark", "Ctrl+Shift+L", tip="take all back nobody accepted"),
     _do("take_back", "take back", "Mark", "Backspace", tip="take the last key of this shot back"),
     _do("other_player", "player", "Mark", "Shift+S", tip="the other player struck this shot"),
     _do("delete_shot", "take shot away", "Mark", "Delete"),

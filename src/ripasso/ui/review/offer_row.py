@@ -14,6 +14,9 @@ from ripasso.ui.widgets.ball_button import BallButton
 from ripasso.ui.widgets.basics import label
 from ripasso.ui.widgets.key_button import KeyButton
 
+#: As many balls leave room for what is to be done with them.
+ROOM = 10
+
 
 class OfferRow(QWidget):
     """Reads the desk; a click says what the ball's digits, or the choice's key, would say."""
@@ -58,6 +61,9 @@ class OfferRow(QWidget):
             offers = offers_for(snapshot.head, shot.record, self._desk.shot_score)
         self._lead.setText(offers.lead)
         self._hint.setText(offers.hint)
+        # Beside a whole table of balls there is no room for words.
+        self._hint.setVisible(len(offers.balls) <= ROOM)
+        self._lead.setToolTip(offers.hint)
         self._show_balls(offers.balls)
         for button in self.balls:
             button.setChecked(button.ball == offers.chosen)

@@ -20,6 +20,7 @@ from ripasso.ui.review.keys import ACTIONS, BALL_ACTIONS, PLAN_ACTIONS, POCKET_K
 from ripasso.ui.review.match_page import MatchPage
 from ripasso.ui.review.parts import Parts
 from ripasso.ui.review.picture_desk import PictureDesk
+from ripasso.ui.review.reading_work import ReadingWork
 from ripasso.ui.review.score_line import ScoreLine
 from ripasso.ui.review.seating import Seating
 from ripasso.ui.review.sheet_work import SheetWork
@@ -72,6 +73,7 @@ class ReviewPage(QWidget):
         self.seating, self._sheets = Seating(self.parts), SheetWork(self.parts)
         self.table_work = TableWork(self.parts)
         self.film_work = FilmWork(self.parts, self.beside)
+        self.reading = ReadingWork(self.parts)
         self._compose()
         self._connect()
         self.seating.begin()
@@ -119,7 +121,10 @@ class ReviewPage(QWidget):
             "rest": self._rest,
             "note": self._note,
             "take_back": self.desk.take_back,
-            "accept": lambda: self.desk.accept() if self.pictures.looking else self.pictures.finish(),
+            "accept": lambda: self._help("accept") if self.pictures.looking else self.pictures.finish(),
+            "read_film": partial(self._help, "read_film"),
+            "forget_reading": partial(self._help, "forget_reading"),
+            "next_uncertain": lambda: self._walk(self.reading.next_uncertain),
             "accept_rack": self.desk.accept_rack,
             "other_player": self.desk.other_player,
             "delete_shot": lambda: (
@@ -173,6 +178,9 @@ class ReviewPage(QWidget):
             "turn": self.seating.turn,
             "loop": self.film_work.loop,
             "beside": self.film_work.keep_beside,
+            "accept": lambda: self._walk(self.reading.accept),
+            "read_film": self.reading.toggle,
+            "forget_reading": self.reading.forget,
             "gap": self._sheets.gap,
             "break_sheet": self._sheets.break_sheet,
             "stretch_from": self._sheets.begin_stretch,
@@ -186,6 +194,7 @@ class ReviewPage(QWidget):
 
     def open(self, session: str, shot: str | None = None) -> None:
         """Review a session, at a shot or at its first, with its film at the strike."""
+        self.reading.put_away()
         self.film_desk.put_away()
         self.beside.put_away()
         self.seating.begin()
@@ -197,6 +206,7 @@ class ReviewPage(QWidget):
 
     def close_film(self) -> None:
         """Put the film away, as when the window closes."""
+        self.reading.put_away()
         self.player.close()
         self.beside.put_away()
 

@@ -10,6 +10,7 @@ from ripasso.drawing.shot import Said, shot_picture
 from ripasso.review.measured import MeasureBook
 from ripasso.review.measuring import core_zone
 from ripasso.review.model import Shot
+from ripasso.review.proposals import is_proposed
 from ripasso.ui.review.desk import ReviewDesk
 from ripasso.ui.review.selection import Say
 from ripasso.ui.review.tool_desk import ToolDesk
@@ -96,6 +97,7 @@ class PictureDesk(ToolDesk):
             over=layers.over,
             words=self.hint,
             held=self._held(),
+            proposed=proposed_balls(record, when),
         )
 
     def _held(self) -> str | None:
@@ -104,6 +106,11 @@ class PictureDesk(ToolDesk):
         if moved:
             return next(iter(moved))
         return self._last[1] if self._last and self.placing and self._last[0] == self.tool.when else None
+
+
+def proposed_balls(record: Shot, when: str) -> frozenset[str]:
+    """The balls of a layout (`before`, `after`) whose places are proposals."""
+    return frozenset(name for name in getattr(record, when) or () if is_proposed(record, (when, name)))
 
 
 def said_of(record: Shot, given: ShotInput, spec: TableSpec) -> Said:

@@ -145,6 +145,7 @@ class ShotsView(QWidget):
     def show_film_open(self, is_open: bool) -> None:
         """A film can be played, or there is a way to choose one."""
         self._film_button.setVisible(not is_open)
+        self.transport.show_film_open(is_open)
         if not is_open:
             self.transport.show_no_film()
 

@@ -62,6 +62,7 @@ class FilmStrip(QWidget):
         self._parts: tuple[StretchLine, ...] = ()
         self._begun_s: float | None = None
         self._loop: tuple[float, float] | None = None
+        self._read_s = 0.0
         self.setMouseTracking(True)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setAccessibleName("Shots on the film")
@@ -107,6 +108,11 @@ class FilmStrip(QWidget):
             self._loop = loop
             self.update()
 
+    def show_read(self, to_s: float) -> None:
+        """Up to where the film is read while it is being read, 0 for not at all."""
+        self._read_s = to_s
+        self.update()
+
     def show_begun(self, begun_s: float | None) -> None:
         """Where a stretch was begun that has no end yet."""
         if begun_s != self._begun_s:
@@ -134,6 +140,10 @@ class FilmStrip(QWidget):
         if not self._duration_s:
             return
         self._paint_overview(painter)
+        if self._read_s:
+            painter.setBrush(theme.colour("accent"))
+            painter.drawRect(QRectF(0, height - 2, self._x(self._read_s), 2))
+            painter.setPen(Qt.PenStyle.NoPen)
         top = self._blocks_top()
         for block in self._blocks:
             end = block.end_s if block.end_s is not None else block.start_s + 0.6
@@ -240,14 +250,18 @@ class Transport(QWidget):
         self._speed.setCurrentIndex(SPEEDS.index(1.0))
         self._speed.activated.connect(lambda i: self.speed_chosen.emit(SPEEDS[i]))
         layout.addWidget(self._speed)
+        self._read = self._button(actions, "read_film", None)
+        self._read.setText(f"read  {self._read.text()}")
+        layout.addWidget(self._read)
         layout.addWidget(self.strip, 1)
         layout.addWidget(self._time)
 
-    def _button(self, actions: ActionBook, name: str, icon: str) -> QPushButton:
+    def _button(self, actions: ActionBook, name: str, icon: str | None) -> QPushButton:
         action = actions[name]
         button = QPushButton(actions.spec(name).hint)
         button.setFont(self._theme.font(CAPTION_PX))
-        button.setIcon(self._theme.icon(icon))
+        if icon is not None:
+            button.setIcon(self._theme.icon(icon))
         button.setToolTip(action.toolTip())
         button.setAccessibleName(action.toolTip())
         button.setFocusPolicy(Qt.FocusPolicy.TabFocus)
@@ -257,6 +271,10 @@ class Transport(QWidget):
     def show_playing(self, playing: bool) -> None:
         """The button shows what it would do."""
         self._play.setIcon(self._theme.icon("pause" if playing else "play"))
+
+    def show_film_open(self, is_open: bool) -> None:
+        """Only a film that is open can be read."""
+        self._read.setVisible(is_open)
 
     def show_no_film(self) -> None:
         """There is nothing to play."""

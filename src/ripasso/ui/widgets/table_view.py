@@ -6,8 +6,8 @@ import math
 from collections.abc import Mapping
 from dataclasses import replace
 
-from PyQt6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QWheelEvent
+from PyQt6.QtCore import QEvent, QPoint, QPointF, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QContextMenuEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QWheelEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from ripasso.core.table import pocket_centres
@@ -31,6 +31,8 @@ class TableView(QWidget):
 
     ball_clicked = pyqtSignal(str)
     pocket_clicked = pyqtSignal(str)
+    #: The right button on a ball: which one it is may have to be said.
+    ball_asked = pyqtSignal(str, QPoint)
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
@@ -180,6 +182,16 @@ class TableView(QWidget):
             self.hand.release(fit.place(event.position()))
         elif clicked:
             self._click(fit.place(event.position()))
+
+    def contextMenuEvent(self, event: QContextMenuEvent | None) -> None:
+        fit, scene = self.fit(), self._scene
+        if event is None or fit is None or scene is None:
+            return
+        place = fit.place(QPointF(event.pos()))
+        near = {name: math.dist(at, place) for name, at in scene.balls.items()}
+        ball = min(near, key=lambda name: near[name], default=None)
+        if ball is not None and near[ball] < REACH_M:
+            self.ball_asked.emit(ball, event.globalPos())
 
     def _click(self, place: tuple[float, float]) -> None:
         scene = self._scene

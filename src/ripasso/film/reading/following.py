@@ -1,0 +1,359 @@
+"""One stretch of film with one view: balls at rest, balls on their way, and the shots between.
+
+Between shots the table is calm: what lies there is looked at closely once, and every change since the last
+calm is explained: a ball went from here to there, fell, was put down by hand, or is behind somebody.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import Any
+
+import numpy as np
+
+from ripasso.core.table import TableSpec
+from ripasso.film.reading import names
+from ripasso.film.reading.book import CARRIED, READ, Calm, ShotBook
+from ripasso.film.reading.colours import Look, Palette
+from ripasso.film.reading.ground import FOLLOWS, Ground
+from ripasso.film.reading.looks import Looks
+from ripasso.film.reading.matching import lefts_of, matched, mover_of, packs_of, without_stirred
+from ripasso.film.reading.picture import Bytes, large
+from ripasso.film.reading.resting import Discs, Seen, find_resting
+from ripasso.film.reading.scene import Scene, State, Thing, View, hidden_by, near_people
+from ripasso.film.reading.shots import Left, ReadShot
+from ripasso.film.reading.tracks import Place, Track, Tracker
+from ripasso.film.reading.ways import ways
+
+#: How long nothing moves before a table is calm, and between two close looks at it, seconds.
+CALM_S, LOOK_AGAIN_S = 0.35, 0.6
+#: A view holds while at least this much of the table is cloth; a gap is longer than this (seconds).
+HOLDS, GAP_S = 0.4, 1.0
+#: A ball that ran this far by itself, in ball radii, was struck; one that moved less than this lay still.
+RAN_RADII, MOVED_RADII = 4.0, 0.15
+#: What stayed within this of where it was first seen, in ball radii, did not run.
+STIRRED_RADII = 0.4
+#: A ball is taken to have left a place if its track begins within this of it, metres.
+BEGAN_M = 0.09
+#: A ball that nobody struck is off the table when its place has been bare for this long, seconds.
+TAKEN_S = 1.5
+#: Balls stand together when their centres are this near, in radii; so many of them are a pack.
+PACK_GAP_RADII, PACK = 2.6, 4
+#: Names surer than this teach the palette, by this share of a look; what a person says teaches more.
+LEARNS, LEARN_SHARE, SAID_SHARE = 0.95, 0.1, 0.3
+#: How near to its time a shot is meant, seconds.
+SAID_S = 0.1
+#: As many new balls at once are a new rack.
+NEW_RACK = 5
+#: The ground follows the lamp every so many frames.
+FOLLOW_EVERY = 15
+
+
+class Follower:
+    """Follows one stretch; give it every frame in order, take the shots it finds."""
+
+    def __init__(
+        self, ground: Ground, discs: Discs, spec: TableSpec, palette: Palette, balls: Sequence[str]
+    ) -> None:
+        self._scene = Scene(ground, discs)
+        self._tracker = Tracker(spec.ball_radius)
+        self._ground, self._discs, self._spec = ground, discs, spec
+        self._palette, self._balls = palette, tuple(balls)
+        self._keys = 0
+        self._rack = 1
+        self._moved_s = self._looked_s = -1e9
+        self._begun_s: float | None = None
+        self._first_look, self._look_soon = True, False
+        self._looks, self._book = Looks(discs), ShotBook(spec)
+        self._before: dict[int, tuple[Place, float]] = {}
+        self._signature: tuple[Any, ...] = ()
+        self._said: dict[int, str] = {}
+        self.racks: dict[int, list[Thing]] = {1: self._scene.things}
+        self.gaps: list[tuple[float, float]] = []
+        self._last_s: float | None = None
+        self._frames = self._unseen = 0
+
+    @property
+    def shots(self) -> list[ReadShot]:
+        """All shots so far, the last one as far as it is known."""
+        return self._book.shots
+
+    @property
+    def things(self) -> list[Thing]:
+        """The balls of the rack that is on the table."""
+        return self._scene.things
+
+    def add(self, number: int, time_s: float, picture: Bytes, frame: Any) -> list[ReadShot]:
+        """Take in one frame; returns the shots that are complete now."""
+        view = self._scene.look(picture, time_s)
+        self._frames += 1
+        if view.seen < HOLDS:
+            self._unseen += 1
+            return []
+        if self._last_s is not None and time_s - self._last_s > GAP_S:
+            self.gaps.append((self._last_s, time_s))
+        self._last_s = time_s
+        self._follow(number, time_s, view)
+        done: list[ReadShot] = []
+        if (
+            time_s - self._moved_s > CALM_S
+            and time_s - self._looked_s > LOOK_AGAIN_S
+            and not self._tracker.is_fresh(time_s, CALM_S)
+        ):
+            signature = self._signature_of(view)
+            if signature != self._signature or self._begun_s is not None:
+                self._looked_s = time_s
+                done = self._settle(time_s, picture, view, large(frame))
+                after = self._signature_of(self._scene.look(picture, time_s))
+                self._signature = () if self._look_soon else after
+        if number % FOLLOW_EVERY == 0:
+            self._ground.follow(picture, view.other, FOLLOWS)
+        return done
+
+    def finish(self) -> list[ReadShot]:
+        """The film is over: what was begun is given as far as it is known."""
+        return self._book.close_pending()
+
+    def names(self, rack: int | None = None) -> dict[int, names.Named]:
+        """The names of the balls of a rack (None: the one on the table), as far as they are known now."""
+        things = self.racks[rack] if rack is not None else self.things
+        return names.named(things, self._palette, self._balls, self._said)
+
+    def say(self, time_s: float, place: Place, ball: str) -> bool:
+        """Somebody says which ball lies at a place at a time: its thing has that name from now on."""
+        lying = self._book.lying_at(time_s, place, SAID_S)
+        if lying is None:
+            return False
+        rack, key = lying
+        self._said = {other: name for other, name in self._said.items() if name != ball} | {key: ball}
+        self._learn_from(key, ball, rack)
+        return True
+
+    def _learn_from(self, key: int, ball: str, rack: int) -> None:
+        """What a person says teaches more than what was guessed."""
+        for thing in self.racks[rack]:
+            if thing.key == key and ball != "cue":
+                for look in thing.looks:
+                    self._palette.learn(names.kind_of(ball), look, SAID_SHARE)
+
+    def _signature_of(self, view: View) -> tuple[Any, ...]:
+        """What is not explained in a frame, coarsely: the same again needs no second look."""
+        step = self._spec.ball_radius / 2
+        blobs = tuple(sorted((round(b.place[0] / step), round(b.place[1] / step)) for b in view.blobs))
+        packs = tuple(sorted((round(u), round(v)) for u, v, _ in view.packs))
+        states = tuple(
+            (t.key, t.state.value)
+            for t in self._scene.resting()
+            if t.state is not State.SAME and not t.behind_person
+        )
+        return blobs, packs, states
+
+    def _follow(self, number: int, time_s: float, view: View) -> None:
+        for track in self._tracker.add(number, time_s, view.blobs):
+            self._set_origin(track)
+        for track in self._tracker.moving():
+            if len(track.points) < 3:
+                continue
+            self._moved_s = time_s
+            if self._begun_s is None and track.span_m > RAN_RADII * self._spec.ball_radius:
+                self._begun_s = track.first.time_s
+
+    def _set_origin(self, track: Track) -> None:
+        """The thing that left its place just where and when a track begins."""
+        taken = {t.origin for t in self._tracker.active + self._tracker.ended}
+        best, nearest = None, BEGAN_M
+        for thing in self._scene.resting():
+            if thing.state is State.SAME or thing.key in taken or thing.place is None:
+                continue
+            away = float(
+                np.hypot(track.first.place[0] - thing.place[0], track.first.place[1] - thing.place[1])
+            )
+            if away < nearest:
+                best, nearest = thing.key, away
+        track.origin = best
+
+    def _settle(self, time_s: float, picture: Bytes, view: View, full: Bytes) -> list[ReadShot]:
+        """The table is calm: say what became of every ball since it was last."""
+        here = [t for t in self._scene.resting() if t.state is State.SAME or t.behind_person]
+        ran = {t.origin for t in self._tracks() if t.span_m > RAN_RADII * self._spec.ball_radius}
+        stay = [t for t in here if not (t.behind_person and t.key in ran)]
+        resting = self._scene.resting()
+        packs = [p for p in packs_of(resting, PACK_GAP_RADII * self._spec.ball_radius) if len(p) >= PACK]
+        stay = without_stirred(stay, packs)
+        in_packs = [thing for pack in packs for thing in pack]
+        stirred = [t for t in resting if t.state is State.COVERED and t not in stay and t not in in_packs]
+        known, near = ([t.place for t in group if t.place] for group in (stay, stirred))
+        found = find_resting(full, view.other, self._ground, self._discs, self._spec, known, near)
+        standing = [
+            seen for seen in found if self._first_look or self._tracker.stands(seen.place, time_s, CALM_S)
+        ]
+        found, self._look_soon = standing, len(standing) < len(found)
+        alone = [
+            seen.place
+            for seen in found
+            if not near_people(view.people, self._discs, self._ground, seen.place)
+        ]
+        if self._looks.see_white(full, alone or [seen.place for seen in found]):
+            self._look_anew(full)
+        looks = self._looks.of(full, [seen.place for seen in found], known)
+        if self._is_new_rack(found, stay):
+            return self._begin_rack(time_s, picture, found, looks)
+        pool = [t for t in self.things if t not in stay or t.behind_person]
+        same = matched(found, looks, pool, self._led(pool), self._spec.ball_radius)
+        balls = [
+            (seen, look, same.get(i))
+            for i, (seen, look) in enumerate(zip(found, looks, strict=True))
+            if i in same
+            or (not seen.guessed and not near_people(view.people, self._discs, self._ground, seen.place))
+        ]
+        return self._explain(time_s, picture, view, balls, stay)
+
+    def _look_anew(self, full: Bytes) -> None:
+        """What was seen by another white is forgotten where it can be seen again."""
+        resting = [t for t in self._scene.resting() if t.state is State.SAME and t.place]
+        looks = self._looks.of(full, [t.place for t in resting if t.place])
+        for thing, look in zip(resting, looks, strict=True):
+            thing.looks.clear()
+            names.remember(thing, look)
+
+    def _tracks(self) -> list[Track]:
+        return [*self._tracker.ended, *self._tracker.active]
+
+    def _is_new_rack(self, found: Sequence[Seen], stay: Sequence[Thing]) -> bool:
+        missing = [t for t in self.things if t not in stay]
+        return (
+            not self._first_look
+            and len(found) - len([t for t in missing if t.place]) >= NEW_RACK
+            and self._begun_s is None
+        )
+
+    def _begin_rack(
+        self, time_s: float, picture: Bytes, found: Sequence[Seen], looks: Sequence[Look | None]
+    ) -> list[ReadShot]:
+        """New balls are set up: those that lie there still are taken along."""
+        done = self._book.close_pending()
+        old = [t for t in self._scene.resting() if t.state is State.SAME]
+        self._scene.things = []
+        self._rack += 1
+        self.racks[self._rack] = self._scene.things
+        for thing in old:
+            assert thing.place is not None
+            taken_along = self._new_thing(picture, time_s, Seen(thing.place, thing.clearness), None)
+            taken_along.looks.extend(thing.looks)
+        for seen, look in zip(found, looks, strict=True):
+            self._new_thing(picture, time_s, seen, look)
+        self._remember_before()
+        self._tracker.clear()
+        self._begun_s = None
+        return done
+
+    def _new_thing(self, picture: Bytes, time_s: float, seen: Seen, look: Look | None) -> Thing:
+        thing = Thing(self._keys)
+        self._keys += 1
+        self._scene.things.append(thing)
+        self._lay(thing, picture, time_s, seen, look)
+        return thing
+
+    def _lay(self, thing: Thing, picture: Bytes, time_s: float, seen: Seen, look: Look | None) -> None:
+        thing.lies(self._discs, self._ground, picture, seen.place, time_s)
+        thing.clearness = seen.clearness
+        names.remember(thing, look)
+
+    def _led(self, pool: Sequence[Thing]) -> dict[int, Place]:
+        """Where the ways of balls lead that may have moved."""
+        movers = [mover_of(thing, None) for thing in pool if thing.place is not None]
+        found = ways(movers, self._running()) if self._begun_s is not None else {}
+        return {key: track.last.place for key, track in found.items()}
+
+    def _running(self) -> list[Track]:
+        return [t for t in self._tracks() if t.span_m > STIRRED_RADII * self._spec.ball_radius]
+
+    def _explain(
+        self,
+        time_s: float,
+        picture: Bytes,
+        view: View,
+        balls: Sequence[tuple[Seen, Look | None, Thing | None]],
+        stay: Sequence[Thing],
+    ) -> list[ReadShot]:
+        """Say of every ball that is found, and of every one that is gone, what became of it."""
+        was_struck = self._begun_s is not None
+        there = [thing for _, _, thing in balls]
+        gone = [t for t in self._scene.resting() if t not in stay and t not in there]
+        done = self._book.close_pending() if was_struck else []
+        movers = [
+            mover_of(t, s.place) for s, _, t in balls if t is not None and was_struck and self._moved(t, s)
+        ]
+        for seen, _, thing in balls:
+            if thing is not None and thing.place is None:
+                self._book.found_again(thing.key, seen.place)
+        for thing in gone:
+            if was_struck:
+                movers.append(mover_of(thing, None))
+            elif time_s - thing.same_s < TAKEN_S:
+                continue  # a hand, a cue, somebody's shadow: it may show again
+            elif thing.was_hidden and thing.place is not None:
+                self._book.fell_behind(thing.key, thing.same_s, mover_of(thing, None).place)
+            thing.place = None
+        since = {t.key: t.left_s for t in self.things}
+        lefts = lefts_of(movers, self._running(), since, time_s)
+        appeared = []
+        for seen, look, thing in balls:
+            if thing is None:
+                appeared.append(self._new_thing(picture, time_s, seen, look))
+            else:
+                self._lay(thing, picture, time_s, seen, look)
+        if was_struck and lefts:
+            done += self._shot(view, lefts, appeared)
+        elif not self._first_look:
+            for thing in appeared:
+                if thing.place is not None:
+                    self._book.lay_there_before(self._rack, thing.key, thing.place)
+        self._first_look = False
+        self._learn()
+        if was_struck or self._book.pending is None:
+            self._tracker.clear()
+        self._begun_s = None
+        self._remember_before()
+        return done
+
+    def _moved(self, thing: Thing, seen: Seen) -> bool:
+        if thing.place is None:
+            return False
+        way = float(np.hypot(seen.place[0] - thing.place[0], seen.place[1] - thing.place[1]))
+        return way > MOVED_RADII * self._spec.ball_radius
+
+    def _shot(self, view: View, lefts: Sequence[Left], appeared: Sequence[Thing]) -> list[ReadShot]:
+        assert self._begun_s is not None
+        cue = next((key for key, name in self.names().items() if name.ball == "cue"), None)
+        before, after = self._before, self._layout()
+        came = frozenset(thing.key for thing in appeared)
+        calm = Calm(self._rack, cue, self._begun_s, self._moved_s, before, after, came)
+
+        def is_hidden(place: Place) -> bool:
+            return hidden_by(view.people, self._discs, self._ground, place)
+
+        seen = 1 - self._unseen / max(1, self._frames)
+        self._frames = self._unseen = 0
+        return self._book.add(calm, lefts, is_hidden, seen)
+
+    def _learn(self) -> None:
+        """What is sure teaches the colours of this recording."""
+        called = self.names()
+        for thing in self.things:
+            name = called.get(thing.key)
+            if name is not None and name.sure > LEARNS and thing.looks and name.ball != "cue":
+                self._palette.learn(names.kind_of(name.ball), thing.looks[-1], LEARN_SHARE)
+
+    def _layout(self) -> dict[int, tuple[Place, float]]:
+        """The places of the balls, and how sure each is."""
+        return {t.key: (t.place, _sure(t)) for t in self._scene.resting() if t.place is not None}
+
+    def _remember_before(self) -> None:
+        self._before = self._layout()
+
+
+def _sure(thing: Thing) -> float:
+    """How sure the place of a thing is."""
+    base = CARRIED if thing.behind_person else READ
+    return base * (0.8 + 0.2 * min(1.0, thing.clearness / 0.4))

@@ -1,0 +1,37 @@
+"""Frames as reading looks at them: half the film's size, light and two colours, as the film keeps them.
+
+A film keeps its colours at half size already, so only the light has to be made smaller.
+"""
+
+from __future__ import annotations
+
+from typing import Any
+
+import cv2
+import numpy as np
+import numpy.typing as npt
+
+Bytes = npt.NDArray[np.uint8]
+Floats = npt.NDArray[np.float32]
+
+#: The share of the film's size at which every frame is looked at.
+HALF = 0.5
+
+
+def small(frame: Any) -> Bytes:
+    """A decoded frame as (height / 2, width / 2, 3): light, blue and red difference, 0 to 255."""
+    if frame.format.name not in ("yuv420p", "yuvj420p"):
+        frame = frame.reformat(format="yuv420p")
+    light, blue, red = (_plane(frame.planes[i]) for i in range(3))
+    size = (blue.shape[1], blue.shape[0])
+    return np.asarray(cv2.merge((cv2.resize(light, size, interpolation=cv2.INTER_AREA), blue, red)))
+
+
+def _plane(plane: Any) -> Bytes:
+    rows = np.frombuffer(plane, np.uint8).reshape(-1, plane.line_size)
+    return np.asarray(rows[: plane.height, : plane.width])
+
+
+def large(frame: Any) -> Bytes:
+    """A decoded frame at full size as (height, width, 3), red, green and blue."""
+    return np.asarray(frame.to_ndarray(format="rgb24"))

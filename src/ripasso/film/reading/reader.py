@@ -1,0 +1,190 @@
+"""A whole recording read from front to back: the table, then frame by frame the shots.
+
+A reading can be stopped between any two frames and goes on from there. Memory does not grow with the film:
+what is kept of a shot is its values.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+from ripasso.core.table import TableSpec
+from ripasso.film.camera import Camera
+from ripasso.film.errors import FilmError
+from ripasso.film.index import FilmIndex
+from ripasso.film.reader import FilmReader
+from ripasso.film.reading.colours import Palette
+from ripasso.film.reading.following import Follower
+from ripasso.film.reading.ground import Ground, area_of
+from ripasso.film.reading.picture import HALF, Bytes, small
+from ripasso.film.reading.resting import Discs
+from ripasso.film.reading.shots import ReadShot
+from ripasso.film.reading.telling import told
+from ripasso.film.views import scaled
+
+#: How many pictures show the table without people, and from how long a stretch they are taken, seconds.
+SAMPLES, SAMPLED_S = 40, 240.0
+#: A picture darker than this share of the usual light is blank.
+BLANK = 0.45
+#: Progress is told every so many frames.
+TELL_EVERY = 25
+
+POOL_BALLS = ("cue", *(str(i) for i in range(1, 16)))
+SNOOKER_BALLS = (
+    "cue",
+    *(f"red{i}" for i in range(1, 16)),
+    "yellow",
+    "green",
+    "brown",
+    "blue",
+    "pink",
+    "black",
+)
+LAST_BALL = {"nine_ball": 9, "ten_ball": 10}
+
+
+def balls_of(game: str) -> tuple[str, ...]:
+    """The balls of a game, the cue ball first."""
+    return SNOOKER_BALLS if game == "snooker" else POOL_BALLS[: 1 + LAST_BALL.get(game, 15)]
+
+
+@dataclass(frozen=True)
+class Told:
+    """A shot as a session file says it, and the rack of the film it belongs to (1 first)."""
+
+    rack: int
+    values: dict[str, Any]
+
+
+class FilmReading:
+    """Reads one recording; `run` it, stop it through `is_wanted`, and run it again to go on."""
+
+    def __init__(
+        self,
+        index: FilmIndex,
+        game: str,
+        spec: TableSpec,
+        camera: Camera | None,
+        recording: str = "film",
+        start_s: float = 0.0,
+    ) -> None:
+        """`camera` is the view of the full picture; None: it is found. Raises `FilmError`, `NoTable`."""
+        self._index, self._recording = index, recording
+        self._reader = FilmReader(index)
+        self._next = index.number_at(start_s)
+        samples = self._samples()
+        self.view_sure = 1.0
+        if camera is None:
+            from ripasso.film.reading.table import find_table
+
+            found = find_table(np.median(np.stack(samples), axis=0).astype(np.uint8), spec)
+            camera, self.view_sure = scaled(found.camera, 1 / HALF), found.sure
+        self.camera = camera
+        small_camera = scaled(camera, HALF)
+        self._covered = _covered(camera, spec, (index.width, index.height))
+        area = area_of(small_camera, spec, samples[0].shape[:2])
+        discs = Discs(small_camera, spec.ball_radius)
+        balls = balls_of(game)
+        self._follower = Follower(Ground(samples, area, spec), discs, spec, Palette.of_game(balls), balls)
+        self.ended_early: str | None = None
+
+    def close(self) -> None:
+        """Close the film."""
+        self._reader.close()
+
+    @property
+    def share(self) -> float:
+        """How much of the film is read, 0 to 1."""
+        return self._next / max(1, len(self._index))
+
+    @property
+    def read_to_s(self) -> float:
+        """The time up to which the film is read."""
+        return self._index.time_s(min(self._next, len(self._index) - 1))
+
+    def run(
+        self,
+        is_wanted: Callable[[], bool] = lambda: True,
+        on_progress: Callable[[float], None] = lambda share: None,
+        on_shots: Callable[[Sequence[Told]], None] = lambda shots: None,
+    ) -> bool:
+        """Read on until the end (True), or until it is not wanted any more (False).
+
+        A film that cannot be decoded any further is read up to there; `ended_early` says so in a sentence.
+        """
+        last = len(self._index) - 1
+        try:
+            for number, frame in self._reader.frames(min(self._next, last), last):
+                if number < self._next:
+                    continue
+                found = self._follower.add(number, self._index.time_s(number), small(frame), frame)
+                self._next = number + 1
+                if found:
+                    on_shots([self._told(shot) for shot in found])
+                if number % TELL_EVERY == 0:
+                    on_progress(self.share)
+                    if not is_wanted():
+                        return False
+        except FilmError as error:
+            self.ended_early = f"{error} It was read up to {self.read_to_s:.1f} s."
+        if self._next <= last and self.ended_early is None:
+            name = self._index.path.name
+            self.ended_early = f"{name} ends early: it was read up to {self.read_to_s:.1f} s."
+        found = self._follower.finish()
+        if found:
+            on_shots([self._told(shot) for shot in found])
+        on_progress(1.0)
+        return True
+
+    def shots(self) -> list[Told]:
+        """All shots read so far, with the names that everything seen since speaks for."""
+        return [self._told(shot) for shot in sorted(self._follower.shots, key=lambda shot: shot.t_strike)]
+
+    def gaps(self) -> list[tuple[float, float]]:
+        """Stretches (from, to) in which the film does not show the table so: cuts, close-ups."""
+        return list(self._follower.gaps)
+
+    def teach(self, time_s: float, place: tuple[float, float], ball: str) -> bool:
+        """Somebody says which ball lies at a place when a shot begins or is over: so it is in all shots."""
+        return self._follower.say(time_s, place, ball)
+
+    def _told(self, shot: ReadShot) -> Told:
+        values = told(shot, self._follower.names(shot.rack), self._recording)
+        # Where a ball lies and which pocket it fell into hang on the view; times do not.
+        places = ("/before", "/after", "/path", "/facts/potted")
+        values["proposed"] = {
+            pointer: round(share * self._covered * (self.view_sure if pointer.startswith(places) else 1.0), 3)
+            for pointer, share in values["proposed"].items()
+        }
+        return Told(shot.rack, values)
+
+    def _samples(self) -> list[Bytes]:
+        """Pictures from all over the beginning of the film, blank ones left out."""
+        first, until = self._next, self._index.number_at(self._index.time_s(self._next) + SAMPLED_S)
+        wanted = np.linspace(first, max(first, until), SAMPLES).round().astype(int)
+        keys = sorted({max(first, self._index.key_frame_before(int(n))) for n in wanted})
+        if len(keys) < SAMPLES / 3:
+            keys = list(range(first, until + 1, max(1, (until - first) // SAMPLES)))
+        pictures: list[Bytes] = []
+        for number in keys:
+            try:
+                pictures.append(small(self._reader.frame(number)))
+            except FilmError:
+                continue
+        if not pictures:
+            raise FilmError(f"{self._index.path.name} holds no picture that can be read.")
+        light = np.array([float(p[..., 0].mean()) - 16 for p in pictures])
+        usual = float(np.median(light[light >= np.median(light)]))
+        return [p for p, value in zip(pictures, light, strict=True) if value > BLANK * usual]
+
+
+def _covered(camera: Camera, spec: TableSpec, size: tuple[int, int]) -> float:
+    """The share of the table's surface that lies in the picture."""
+    x, y = np.meshgrid(np.linspace(0, spec.length, 24), np.linspace(0, spec.width, 12))
+    pixels = camera.project(np.column_stack((x.ravel(), y.ravel(), np.zeros(x.size))))
+    inside = (pixels >= 0).all(axis=1) & (pixels[:, 0] < size[0]) & (pixels[:, 1] < size[1])
+    return float(inside.mean())

@@ -1,0 +1,82 @@
+"""What was read of a shot, as a session file says it: values, and how sure each of them is."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any
+
+from ripasso.film.reading.names import Named, kind_of
+from ripasso.film.reading.shots import ReadShot
+from ripasso.film.reading.tracks import Place
+
+#: How much frames that do not show the table take from the confidence of a shot.
+UNSEEN_COUNTS = 0.4
+TIME_DIGITS, PLACE_DIGITS, SURE_DIGITS = 3, 4, 3
+
+
+def told(shot: ReadShot, names: Mapping[int, Named], recording: str) -> dict[str, Any]:
+    """The keys of a shot in a session file, all of them proposed; things without names are not told."""
+    sure: dict[str, float] = {}
+    values: dict[str, Any] = {
+        "recording": recording,
+        "t_strike": round(shot.t_strike, TIME_DIGITS),
+        "t_rest": round(shot.t_rest, TIME_DIGITS),
+    }
+    sure["/t_strike"], sure["/t_rest"] = shot.sure["t_strike"], shot.sure["t_rest"]
+    sure["/recording"] = shot.sure["t_strike"]
+    values["before"] = _layout("before", shot.before, shot.sure_before, names, sure)
+    values["after"] = _layout("after", shot.after, shot.sure_after, names, sure)
+    values["facts"] = _facts(shot, names, sure)
+    path = {names[key].ball: [list(p) for p in way] for key, way in shot.path.items() if key in names}
+    if path:
+        values["path"] = path
+        sure["/path"] = min([0.9, *(names[key].sure for key in shot.path if key in names)])
+    # What happened while the table was not shown nobody can tell.
+    known = 1 - UNSEEN_COUNTS * (1 - shot.seen)
+    values["proposed"] = {pointer: round(share * known, SURE_DIGITS) for pointer, share in sure.items()}
+    return values
+
+
+def _layout(
+    key: str,
+    places: Mapping[int, Place],
+    shares: Mapping[int, float],
+    names: Mapping[int, Named],
+    sure: dict[str, float],
+) -> dict[str, list[float]]:
+    layout: dict[str, list[float]] = {}
+    for thing, place in places.items():
+        name = names.get(thing)
+        if name is None:
+            continue
+        layout[name.ball] = [round(place[0], PLACE_DIGITS), round(place[1], PLACE_DIGITS)]
+        sure[f"/{key}/{name.ball}"] = shares.get(thing, 0.8) * name.sure
+    return layout
+
+
+def _facts(shot: ReadShot, names: Mapping[int, Named], sure: dict[str, float]) -> dict[str, Any]:
+    facts: dict[str, Any] = {}
+    contact = names.get(shot.first_contact) if shot.first_contact is not None else None
+    if shot.first_contact is None or contact is not None:
+        facts["first_contact"] = contact.ball if contact else None
+        sure["/facts/first_contact"] = shot.sure["first_contact"] * (_kind_sure(contact) if contact else 1.0)
+    fell = [(names[key], pocket, key) for key, pocket, _ in shot.potted if key in names]
+    facts["potted"] = [
+        {"ball": name.ball, "pocket": pocket} for name, pocket, _ in fell if name.ball != "cue"
+    ]
+    facts["cue_potted"] = any(name.ball == "cue" for name, _, _ in fell)
+    shares = [shot.sure[f"potted{key}"] * _kind_sure(name) for name, _, key in fell]
+    known = min([0.97, *shares], default=0.97) * (
+        0.5 if any(key not in names for key, _, _ in shot.potted) else 1.0
+    )
+    sure["/facts/potted"] = sure["/facts/cue_potted"] = known
+    if contact is not None and shot.contact_s is not None:
+        after = [t for t in (*shot.to_cushion.values(), *(t for _, t in shot.cushions)) if t > shot.contact_s]
+        facts["cushion_after_contact"] = bool(after)
+        # A cushion may be touched out of sight; one that was seen was there.
+        sure["/facts/cushion_after_contact"] = 0.85 if after else 0.6
+    return facts
+
+
+def _kind_sure(name: Named) -> float:
+    return name.sure if kind_of(name.ball) != "red" else max(name.sure, 0.9)

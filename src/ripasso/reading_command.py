@@ -1,0 +1,142 @@
+"""The command `ripasso read`: a recording in, a session of proposals out, and how right it is."""
+
+from __future__ import annotations
+
+import json
+import sys
+from collections.abc import Mapping
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any
+
+from ripasso.core.table import table_spec
+from ripasso.film import FilmError, build_index, fingerprint
+from ripasso.film.camera import Camera
+from ripasso.film.camera_fit import ViewError, fit_view
+from ripasso.film.reading.accuracy import compared
+from ripasso.film.reading.reader import FilmReading, Told
+from ripasso.film.views import camera_of
+from ripasso.review.edits import add_session
+from ripasso.review.model import FORMAT, VERSION, Session, dump
+from ripasso.review.readings import take_in_shots
+from ripasso.review.snapshot import Snapshot
+
+RECORDING = "film"
+GAMES = ("snooker", "eight_ball", "nine_ball", "ten_ball", "straight_pool", "rotation")
+
+
+class CannotRead(ValueError):
+    """The recording or its view cannot be used; the message is one sentence."""
+
+
+@dataclass(frozen=True)
+class ReadFilm:
+    """The session, the shots as they were read, a sentence when the film ended early."""
+
+    session: Session
+    shots: tuple[Told, ...]
+    notice: str | None
+
+
+def read_film(path: Path, view: Mapping[str, Any] | None, game: str | None) -> ReadFilm:
+    """Read a recording; `view` as `locate` reads it, it may name the game. Raises `CannotRead`."""
+    view = view or {}
+    game = game or view.get("game") or "eight_ball"
+    if game not in GAMES:
+        raise CannotRead(f"There is no game {game}; known are {', '.join(GAMES)}.")
+    table = view.get("table") or {"preset": "snooker_12ft" if game == "snooker" else "pool_9ft"}
+    try:
+        index = build_index(path)
+        camera = _camera(view, (index.width, index.height))
+        reading = FilmReading(index, game, table_spec(table), camera, RECORDING)
+        try:
+            reading.run(on_progress=_show_progress)
+        finally:
+            reading.close()
+        _end_progress()
+        print_of_film = fingerprint(path, index.duration_s)
+    except (FilmError, ViewError) as error:
+        raise CannotRead(str(error)) from error
+    shots = tuple(reading.shots())
+    recording = {
+        "id": RECORDING,
+        "file": str(path),
+        "fingerprint": print_of_film,
+        "duration": round(index.duration_s, 3),
+        "frame_rate": round(index.frame_rate, 4),
+        "views": [{"camera": reading.camera.as_data()}],
+    }
+    head = {
+        "format": FORMAT,
+        "version": VERSION,
+        "id": f"read-{path.stem}",
+        "title": f"Read from {path.name}",
+        "kind": "practice",
+        "game": game,
+        "table": dict(table),
+        "players": [{"id": "a", "name": "Player A"}, {"id": "b", "name": "Player B"}],
+        "recordings": [recording],
+        "film_parts": [
+            {"recording": RECORDING, "from": a, "to": b, "kind": "cut_out"} for a, b in reading.gaps()
+        ],
+    }
+    if not head["film_parts"]:
+        del head["film_parts"]
+    return ReadFilm(
+        _with_shots(Session.model_validate_json(json.dumps(head)), shots), shots, reading.ended_early
+    )
+
+
+def _with_shots(session: Session, shots: tuple[Told, ...]) -> Session:
+    empty = Snapshot(session.id, {}).applied(add_session(session).changes)
+    assert empty is not None
+    command = take_in_shots(empty, RECORDING, [(shot.rack, shot.values) for shot in shots])
+    return (empty.applied(command.changes) or empty).session
+
+
+def _camera(view: Mapping[str, Any], size: tuple[int, int]) -> Camera | None:
+    known = camera_of(view.get("camera"))
+    if known is not None:
+        return known
+    points = view.get("points")
+    if not points:
+        return None
+    return fit_view([p["table"] for p in points], [p["image"] for p in points], size).camera
+
+
+def _show_progress(share: float) -> None:
+    if sys.stderr.isatty():
+        sys.stderr.write(f"\rread {100 * share:5.1f} %")
+
+
+def _end_progress() -> None:
+    if sys.stderr.isatty():
+        sys.stderr.write("\n")
+
+
+def session_text(found: ReadFilm) -> str:
+    """The session as a file."""
+    return json.dumps(dump(found.session), ensure_ascii=False, indent=1)
+
+
+def accuracy_of(found: ReadFilm, truth: Mapping[str, Any]) -> dict[str, Any]:
+    """The figures beside the truth, and what was wrong though stated as sure."""
+    result = compared([shot.values for shot in found.shots], truth)
+    return {"format": "ripasso-reading", "version": 1, **result.as_data(), "wrong": result.wrong}
+
+
+def lines_of(found: ReadFilm) -> list[str]:
+    """One line a shot, for a reader."""
+    lines = []
+    for number, shot in enumerate(found.shots, start=1):
+        facts = shot.values["facts"]
+        fell = ", ".join(f"{p['ball']} {p['pocket'].replace('_', ' ')}" for p in facts["potted"])
+        fell = ", ".join(part for part in (fell, "cue ball" if facts["cue_potted"] else "") if part)
+        least = min(shot.values["proposed"].values())
+        times = f"{shot.values['t_strike']:8.2f}–{shot.values['t_rest']:.2f} s"
+        first = facts.get("first_contact", "?") or "nothing"
+        lines.append(
+            f"{number:>3} {times}  first {first}, {'potted ' + fell if fell else 'nothing potted'}"
+            f"  (least sure {least:.2f})"
+        )
+    return lines
