@@ -1,32 +1,53 @@
 """Runs what CI runs: lint, types, all tests; the last line is "N passed, N failed".
 
 python -m tests.run [WORD ...]      only tests whose name holds one of the words, without lint and types
+
+The classes of tests are shared among as many processes as there are cores (two at least).
 """
 
 from __future__ import annotations
 
 import atexit
 import faulthandler
+import io
+import multiprocessing
 import os
 import subprocess
 import sys
 import threading
 import time
 import unittest
+from collections.abc import Iterator
+from concurrent.futures import Future, ProcessPoolExecutor, as_completed
+from dataclasses import dataclass, field
 from pathlib import Path
 
 ROOT = Path(__file__).resolve().parent.parent
 OFFLINE = Path(__file__).resolve().parent / "offline"
-SLOW_S = 2.0
+PROCESSES = max(2, os.cpu_count() or 2)
+SLOW_S = 4.0
 SLOWEST_SHOWN = 12
 CHECKS = (
     ("lint", ["ruff", "check", "src", "tests", "benchmarks"]),
     ("format", ["ruff", "format", "--check", "--quiet", "src", "tests", "benchmarks"]),
     ("types", ["mypy", "src"]),
 )
+#: Long classes of tests start first, so that no process is left with one at the end.
+LONG = ("film", "stories", "kills", "references", "read_command", "recordings", "house", "table_dialogs")
 
 #: What the offscreen window system says of itself when a dialog or a menu opens.
 OFFSCREEN = "This plugin does not support "
+
+
+@dataclass
+class Report:
+    """What one class of tests came to."""
+
+    name: str
+    passed: int = 0
+    failures: list[tuple[str, str]] = field(default_factory=list)
+    skipped: list[tuple[str, str]] = field(default_factory=list)
+    times: list[tuple[float, str]] = field(default_factory=list)
 
 
 class Result(unittest.TextTestResult):
@@ -90,47 +111,94 @@ def refuse_sockets() -> None:
     __import__("sitecustomize")
 
 
-def main(words: list[str]) -> int:
-    faulthandler.enable()
-    os.chdir(ROOT)
-    failed = 0 if words else checks()
-    passed = 0 if words else len(CHECKS) - failed
-    refuse_sockets()
+def tests_of(suite: unittest.TestSuite) -> Iterator[unittest.TestCase]:
+    """Every test below a suite."""
+    for part in suite:
+        if isinstance(part, unittest.TestSuite):
+            yield from tests_of(part)
+        else:
+            yield part
+
+
+def by_class(words: list[str]) -> dict[str, list[str]]:
+    """The full names of the wanted tests under the name of their class, long classes first."""
     loader = unittest.TestLoader()
     if words:
         loader.testNamePatterns = [f"*{word}*" for word in words]
-    suite = loader.discover("tests", top_level_dir=str(ROOT))
-    runner = unittest.TextTestRunner(resultclass=Result, verbosity=1, warnings="error")
+    names: dict[str, list[str]] = {}
+    for test in tests_of(loader.discover("tests", top_level_dir=str(ROOT))):
+        if type(test).__module__ == "unittest.loader":
+            raise SystemExit(f"{test.id()} could not be loaded: {getattr(test, '_exception', '')}")
+        kind = type(test)
+        names.setdefault(f"{kind.__module__}.{kind.__qualname__}", []).append(test.id())
+    return dict(sorted(names.items(), key=lambda item: not any(word in item[0] for word in LONG)))
+
+
+def run_class(name: str, tests: list[str]) -> Report:
+    """Run the tests of one class, in a process of the pool."""
+    report = Report(name)
     threads = set(threading.enumerate())
-    runner_result = _run(runner, suite)
-    left = [t.name for t in set(threading.enumerate()) - threads if not t.daemon or "film" in t.name]
-    if left:
-        print(f"Threads left over: {', '.join(left)}")
-        failed += 1
-    slow = sorted((t for t in runner_result.times if t[0] > SLOW_S), reverse=True)
-    for seconds, name in slow[:SLOWEST_SHOWN]:
-        print(f"slow: {seconds:5.1f} s  {name}")
-    for test, reason in runner_result.skipped:
-        print(f"skipped: {test}: {reason}")
-    passed += runner_result.passed
-    failed += len(runner_result.failures) + len(runner_result.errors) + len(runner_result.unexpectedSuccesses)
-    print(f"{passed} passed, {failed} failed")
-    return 1 if failed or passed == 0 else 0
-
-
-def _run(runner: unittest.TextTestRunner, suite: unittest.TestSuite) -> Result:
-    made: list[Result] = []
+    runner = unittest.TextTestRunner(io.StringIO(), resultclass=Result, verbosity=0, warnings="error")
     make = runner._makeResult
+    made: list[Result] = []
 
     def make_and_watch():
-        result = make()
-        made.append(result)
-        watch_qt(result)
-        return result
+        made.append(make())
+        watch_qt(made[0])
+        return made[0]
 
     runner._makeResult = make_and_watch
-    runner.run(suite)
-    return made[0]
+    runner.run(unittest.TestLoader().loadTestsFromNames(tests))
+    result = made[0]
+    report.passed, report.times = result.passed, result.times
+    report.failures = [(str(test), text) for test, text in (*result.failures, *result.errors)]
+    report.failures += [(str(test), "passed, which was not expected") for test in result.unexpectedSuccesses]
+    report.skipped = [(str(test), reason) for test, reason in result.skipped]
+    left = [t.name for t in set(threading.enumerate()) - threads if not t.daemon or "film" in t.name]
+    if left:
+        report.failures.append((name, f"threads left over: {', '.join(left)}"))
+    return report
+
+
+def reports(classes: dict[str, list[str]]) -> Iterator[Report]:
+    """What each class came to, as it ends. A process that dies is told as a failure of what it ran."""
+    context = multiprocessing.get_context("spawn")
+    with ProcessPoolExecutor(PROCESSES, context, initializer=faulthandler.enable) as pool:
+        waiting: dict[Future[Report], str] = {
+            pool.submit(run_class, name, tests): name for name, tests in classes.items()
+        }
+        for future in as_completed(waiting):
+            error = future.exception()
+            if error is None:
+                yield future.result()
+            else:
+                yield Report(waiting[future], failures=[(waiting[future], f"its process ended: {error!r}")])
+
+
+def main(words: list[str]) -> int:
+    os.chdir(ROOT)
+    started = time.monotonic()
+    failed = 0 if words else checks()
+    passed = 0 if words else len(CHECKS) - failed
+    refuse_sockets()
+    times: list[tuple[float, str]] = []
+    skipped: list[tuple[str, str]] = []
+    for report in reports(by_class(words)):
+        print("F" if report.failures else ".", end="", flush=True)
+        for name, text in report.failures:
+            print(f"\n{'=' * 70}\nFAIL: {name}\n{'-' * 70}\n{text}", flush=True)
+        passed += report.passed
+        failed += len(report.failures)
+        times += report.times
+        skipped += report.skipped
+    print()
+    for seconds, name in sorted((t for t in times if t[0] > SLOW_S), reverse=True)[:SLOWEST_SHOWN]:
+        print(f"slow: {seconds:5.1f} s  {name}")
+    for test, reason in skipped:
+        print(f"skipped: {test}: {reason}")
+    print(f"{time.monotonic() - started:.0f} s in {PROCESSES} processes")
+    print(f"{passed} passed, {failed} failed")
+    return 1 if failed or passed == 0 else 0
 
 
 if __name__ == "__main__":

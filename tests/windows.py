@@ -21,7 +21,7 @@ from ripasso.ui.widgets.table_view import TableView
 from ripasso.ui.window import MainWindow
 from ripasso.ui.workspace import build_workspace
 
-PATIENCE_S = 15
+PATIENCE_S = 60
 #: One application a process, kept here: it would go with its last reference.
 APP = application()
 
