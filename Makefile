@@ -14,7 +14,7 @@ SYSTEM_PACKAGES := \
 	libx11-6 libx11-xcb1 libxkbcommon0 libxkbcommon-x11-0 \
 	libxcb1 libxcb-cursor0 libxcb-icccm4 libxcb-image0 libxcb-keysyms1 libxcb-randr0 \
 	libxcb-render-util0 libxcb-render0 libxcb-shape0 libxcb-shm0 libxcb-sync1 libxcb-util1 \
-	libxcb-xfixes0 libxcb-xkb1 \
+	libxcb-xfixes0 libxcb-xkb1 libpulse0 \
 	xvfb xauth
 
 # Tests run without any network where the system lets us take it away; Python's sockets are refused anyway.

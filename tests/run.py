@@ -37,6 +37,8 @@ LONG = ("film", "stories", "kills", "references", "read_command", "recordings", 
 
 #: What the offscreen window system says of itself when a dialog or a menu opens.
 OFFSCREEN = "This plugin does not support "
+#: What a machine without sound says of it.
+SOUNDLESS = "PulseAudioService: "
 
 
 @dataclass
@@ -83,7 +85,7 @@ def watch_qt(result: Result) -> None:
 
     def note(kind, _context, text):
         # The offscreen platform says this of every window; it has no window manager to hint to.
-        if kind != QtMsgType.QtDebugMsg and not text.startswith(OFFSCREEN):
+        if kind != QtMsgType.QtDebugMsg and not text.startswith((OFFSCREEN, SOUNDLESS)):
             result.qt_complaints.append(text)
 
     qInstallMessageHandler(note)

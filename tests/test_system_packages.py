@@ -18,6 +18,7 @@ LINKED = {
         "Qt6/lib/libQt6Svg.so*",
         "Qt6/lib/libQt6XcbQpa.so*",
         "Qt6/lib/libQt6DBus.so*",
+        "Qt6/lib/libQt6Multimedia.so*",
         "Qt6/plugins/platforms/libqxcb.so",
         "Qt6/plugins/platforms/libqoffscreen.so",
     ),
@@ -25,7 +26,7 @@ LINKED = {
     "cv2": ("*.so",),
 }
 #: Of PyQt6 only the modules that the program imports.
-QT_MODULES = re.compile(r"(QtCore|QtGui|QtWidgets|QtSvg|QtTest|sip)\.")
+QT_MODULES = re.compile(r"(QtCore|QtGui|QtWidgets|QtSvg|QtTest|QtMultimedia|sip)\.")
 
 
 def listed_packages():

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import json
 import sys
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
@@ -15,8 +15,10 @@ from ripasso.film.camera import Camera
 from ripasso.film.camera_fit import ViewError, fit_view
 from ripasso.film.reading.accuracy import compared
 from ripasso.film.reading.reader import FilmReading, Told
+from ripasso.film.reading.stretches import Stretch
 from ripasso.film.views import camera_of
 from ripasso.review.edits import add_session
+from ripasso.review.film_parts import propose_stretches
 from ripasso.review.model import FORMAT, VERSION, Session, dump
 from ripasso.review.readings import take_in_shots
 from ripasso.review.snapshot import Snapshot
@@ -76,22 +78,19 @@ def read_film(path: Path, view: Mapping[str, Any] | None, game: str | None) -> R
         "table": dict(table),
         "players": [{"id": "a", "name": "Player A"}, {"id": "b", "name": "Player B"}],
         "recordings": [recording],
-        "film_parts": [
-            {"recording": RECORDING, "from": a, "to": b, "kind": "cut_out"} for a, b in reading.gaps()
-        ],
     }
-    if not head["film_parts"]:
-        del head["film_parts"]
-    return ReadFilm(
-        _with_shots(Session.model_validate_json(json.dumps(head)), shots), shots, reading.ended_early
-    )
+    session = _with_shots(Session.model_validate_json(json.dumps(head)), shots, reading.stretches())
+    return ReadFilm(session, shots, reading.ended_early)
 
 
-def _with_shots(session: Session, shots: tuple[Told, ...]) -> Session:
+def _with_shots(session: Session, shots: tuple[Told, ...], stretches: Sequence[Stretch]) -> Session:
     empty = Snapshot(session.id, {}).applied(add_session(session).changes)
     assert empty is not None
     command = take_in_shots(empty, RECORDING, [(shot.rack, shot.values) for shot in shots])
-    return (empty.applied(command.changes) or empty).session
+    read = empty.applied(command.changes) or empty
+    if not stretches:
+        return read.session
+    return (read.applied(propose_stretches(read, RECORDING, stretches).changes) or read).session
 
 
 def _camera(view: Mapping[str, Any], size: tuple[int, int]) -> Camera | None:

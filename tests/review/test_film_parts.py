@@ -2,12 +2,17 @@
 
 import unittest
 
+from ripasso.film.reading.stretches import Stretch
 from ripasso.review.edits import RefusedEdit, remove_rack, remove_shot
 from ripasso.review.film_parts import (
     SAYINGS,
+    accept_stretch,
+    clips_of,
     forget_stretch,
     line_words,
+    live_film,
     part_at,
+    propose_stretches,
     say_stretch,
     stretches,
 )
@@ -132,3 +137,40 @@ class Said(unittest.TestCase):
 
 if __name__ == "__main__":
     unittest.main()
+
+
+class Proposed(Said):
+    def propose(self, *found):
+        self.document.run(propose_stretches(self.snapshot, "f", found))
+
+    def test_what_was_found_counts_only_when_it_is_accepted(self):
+        self.propose(Stretch("paused", 12.0, 14.0, 0.8), Stretch("replay", 26.0, 29.0, 0.85, 20.1))
+        lines = stretches(self.snapshot, "f")
+        self.assertEqual([line.proposed for line in lines], [True, True])
+        self.assertIn("of shot 2 of rack 1, proposed", lines[1].text)
+        self.assertIsNone(part_at(self.snapshot.head, "f", 13.0))
+        self.assertEqual(live_film(self.snapshot.session).seconds("f", 10.0, 20.0), 10.0)
+        self.document.run(accept_stretch(self.snapshot, lines[0]))
+        self.assertEqual(part_at(self.snapshot.head, "f", 13.0), "paused")
+        self.assertEqual(live_film(self.snapshot.session).seconds("f", 10.0, 20.0), 8.0)
+
+    def test_found_again_only_proposals_are_replaced(self):
+        self.say("film_paused", 12.0, 13.0)
+        self.propose(Stretch("paused", 12.5, 14.0, 0.8), Stretch("cut_out", 40.0, 44.0, 0.8))
+        self.assertEqual(
+            [(line.kind, line.proposed) for line in stretches(self.snapshot, "f")],
+            [("paused", False), ("cut_out", True)],
+        )
+        self.propose(Stretch("cut_out", 41.0, 44.0, 0.8))
+        self.assertEqual([line.start_s for line in stretches(self.snapshot, "f")], [12.0, 41.0])
+        self.propose()
+        self.assertEqual(len(stretches(self.snapshot, "f")), 1)
+
+    def test_the_clips_of_a_shot_are_itself_and_all_that_shows_it_again(self):
+        self.say("view_of_shot", 70.0, 73.0, place=1)
+        self.say("replay_of_shot", 26.0, 29.0, place=1)
+        self.say("replay_of_rack", 80.0, 95.0, place=1)
+        clips = clips_of(self.snapshot, self.snapshot.shots[1].key)
+        self.assertEqual([clip.start_s for clip in clips], [20.0, 70.0, 26.0, 80.0])
+        self.assertIn("as it was played", clips[0].text)
+        self.assertEqual(len(clips_of(self.snapshot, self.snapshot.shots[4].key)), 1)

@@ -5,6 +5,7 @@ import random
 import unittest
 from typing import ClassVar
 
+from ripasso.film.reading.stretches import Stretch
 from ripasso.review import edits, film_parts, readings
 from ripasso.review.document import Document, ReadOnly
 from ripasso.review.edits import REMOVE
@@ -112,6 +113,19 @@ class RandomEdits:
         if not lines:
             return film_parts.say_stretch(snapshot, ("f", 1.0, 2.0), film_parts.SAYINGS[4], None)
         return film_parts.forget_stretch(snapshot, self.random.choice(lines))
+
+    def propose_stretches(self, snapshot):
+        start = self.random.randint(0, 50)
+        found = Stretch(
+            self.random.choice(("paused", "slow", "cut_out")), start, start + 2.0, 0.8, start - 4.0
+        )
+        return film_parts.propose_stretches(snapshot, "f", [found])
+
+    def accept_stretch(self, snapshot):
+        lines = [line for line in film_parts.stretches(snapshot, "f") if line.proposed]
+        if not lines:
+            return self.propose_stretches(snapshot)
+        return film_parts.accept_stretch(snapshot, lines[0])
 
     def take_in_shots(self, snapshot):
         start = self.random.randint(0, 90)

@@ -15,12 +15,15 @@ from pathlib import Path
 from typing import Any
 
 import av
+import numpy as np
+import numpy.typing as npt
 
 from ripasso.core.table import TableSpec, nine_ball_rack, table_spec
 from ripasso.demo import scenario
 from ripasso.demo.camera import Cue, Image, Place, SimulatedCamera, Spin
 from ripasso.demo.motion import play
 from ripasso.demo.rooms import side_camera
+from ripasso.demo.sounds import RATE_HZ, sounds_of, track
 from ripasso.demo.strokes import RACK, ScriptedShot
 
 FRAMES_A_SECOND = 25
@@ -29,6 +32,7 @@ AFTER_S = 1.0
 CUE_SHOWN_S = 1.5
 TABLE = {"preset": "pool_9ft"}
 FIRST_CUE_PLACE: Place = (0.508, 0.7874)
+SOUND_BLOCK, SOUND_BITS = 1024, 40_000  # samples at a time, bits a second
 PLACE_DIGITS = 4  # a tenth of a millimetre
 
 
@@ -161,10 +165,15 @@ def encode(
     rate: int = FRAMES_A_SECOND,
     quality: str = "25",
     preset: str = "slow",
+    sound: npt.NDArray[np.int16] | None = None,
 ) -> None:
-    """Write frames as H.264, a key frame every two seconds; `quality`, `preset`: the encoder's."""
+    """Write frames as H.264, a key frame every two seconds; `quality`, `preset`: the encoder's.
+
+    `sound` (n,) is one channel at `sounds.RATE_HZ`, written as AAC.
+    """
     with av.open(str(path), "w", options={"movflags": "faststart"}) as container:
         stream: Any = None
+        voice = sound_stream(container) if sound is not None else None
         for picture in frames:
             if stream is None:
                 options = {"crf": quality, "preset": preset, "g": str(2 * rate)}
@@ -172,7 +181,34 @@ def encode(
                 stream.width, stream.height, stream.pix_fmt = picture.shape[1], picture.shape[0], "yuv420p"
             frame = av.VideoFrame.from_ndarray(picture, format="rgb24")
             container.mux(stream.encode(frame))
-        container.mux(stream.encode())
+        if stream is not None:
+            container.mux(stream.encode())
+        if voice is not None and sound is not None:
+            write_sound(container, voice, sound)
+
+
+def sound_stream(container: Any) -> Any:
+    """A stream for one channel of sound in an open container."""
+    stream = container.add_stream("aac", rate=RATE_HZ, layout="mono")
+    stream.bit_rate = SOUND_BITS
+    return stream
+
+
+def write_sound(container: Any, stream: Any, sound: npt.NDArray[np.int16]) -> None:
+    """Encode one channel of sound into a stream of an open container."""
+    for first in range(0, len(sound), SOUND_BLOCK):
+        part = sound[first : first + SOUND_BLOCK].reshape(1, -1)
+        frame = av.AudioFrame.from_ndarray(np.ascontiguousarray(part), format="s16", layout="mono")
+        frame.sample_rate, frame.pts, frame.time_base = RATE_HZ, first, Fraction(1, RATE_HZ)
+        container.mux(stream.encode(frame))
+    container.mux(stream.encode())
+
+
+def sound_of(truth: Mapping[str, Any]) -> npt.NDArray[np.int16]:
+    """What is heard in the film of a truth."""
+    places = list(scenes_from_truth(truth))
+    rate = truth["frame_rate"]
+    return track(sounds_of(truth["shots"], places, rate), len(places) / rate)
 
 
 def main(folder: str) -> None:
@@ -181,7 +217,9 @@ def main(folder: str) -> None:
     target = Path(folder)
     text = json.dumps(script.truth, separators=(",", ":"))
     (target / scenario.TRUTH_FILE).write_text(text, encoding="utf-8")
-    encode(pictures(script.scenes, table_spec(TABLE)), target / scenario.FILM_FILE)
+    encode(
+        pictures(script.scenes, table_spec(TABLE)), target / scenario.FILM_FILE, sound=sound_of(script.truth)
+    )
 
 
 if __name__ == "__main__":

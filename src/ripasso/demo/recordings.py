@@ -26,6 +26,7 @@ from ripasso.demo.lens import Camera
 from ripasso.demo.motion import Motion, StrokeScript, play
 from ripasso.demo.people import Limb
 from ripasso.demo.rooms import CAMERAS, ROOMS
+from ripasso.demo.sounds import sounds_of, track
 
 #: Seconds: balls at rest before a player comes, walking, in the stance, after the last ball has stopped.
 STILL_S, WALK_S, STANCE_S, AFTER_S, PLACE_S = 0.8, 1.6, 1.6, 0.9, 1.0
@@ -339,7 +340,13 @@ def render(name: str, recipe: Recipe, folder: Path) -> tuple[Path, Path]:
     show = invent(recipe)
     film, truth = folder / f"{name}.mp4", folder / f"{name}.truth.json"
     truth.write_text(json.dumps(truth_of(name, recipe, show), separators=(",", ":")), encoding="utf-8")
-    encode(pictures(recipe, show), film, recipe.rate, quality="24", preset="veryfast")
+    heard = sounds_of(
+        [{"t_strike": shot["t_strike"], "t_rest": shot["t_all_at_rest"]} for shot in show.shots],
+        [moment.places for moment in show.moments],
+        recipe.rate,
+    )
+    sound = track(heard, len(show.moments) / recipe.rate, recipe.seed)
+    encode(pictures(recipe, show), film, recipe.rate, quality="24", preset="veryfast", sound=sound)
     return film, truth
 
 

@@ -57,7 +57,7 @@ def blocks(path: Path, start_s: float = 0.0) -> Iterator[tuple[float, Samples]]:
         for frame in container.decode(stream):
             for part in resampler.resample(frame):
                 time_s = float(frame.time or 0.0)
-                samples = part.to_ndarray().reshape(-1, CHANNELS)
+                samples = part.to_ndarray().astype(np.int16).reshape(-1, CHANNELS)
                 skipped = max(0, round((start_s - time_s) * RATE_HZ))
                 if skipped < len(samples):
                     yield time_s + skipped / RATE_HZ, samples[skipped:]

@@ -5,8 +5,9 @@ To add one: a line in `SAYINGS` with its words in `vocabulary`; the dialog gives
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-from typing import Any, Literal
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from typing import Any, Literal, Protocol
 
 from ripasso.core.measures.film_time import FilmStretch, LiveFilm
 from ripasso.review.command import Command
@@ -37,6 +38,21 @@ SAYINGS = (
 )
 
 
+class FoundStretch(Protocol):
+    """A stretch as a reading of the film finds it; `shows_s` is the strike of the shot it shows again."""
+
+    @property
+    def kind(self) -> str: ...
+    @property
+    def start_s(self) -> float: ...
+    @property
+    def end_s(self) -> float: ...
+    @property
+    def sure(self) -> float: ...
+    @property
+    def shows_s(self) -> float | None: ...
+
+
 @dataclass(frozen=True)
 class StretchLine:
     """A part or clip of a film as a list shows it; `shot` is None for a part of the session."""
@@ -47,6 +63,7 @@ class StretchLine:
     text: str
     shot: str | None
     place: int
+    proposed: bool = False
 
 
 @edit
@@ -85,6 +102,55 @@ def _shows(snapshot: Snapshot, saying: Saying, row: ShotRow | None) -> dict[str,
     number = row.record.number
     shots = {"from_shot": number, "to_shot": number} if saying.shows == "shot" else {}
     return {"shows": {"rack": rack.record.number, **shots}}
+
+
+@edit
+def propose_stretches(snapshot: Snapshot, recording: str, found: Sequence[FoundStretch]) -> Command:
+    """Propose what was found of a film: what a person said of the same place stays as it is.
+
+    What was proposed before for this recording and nobody accepted is replaced.
+    """
+    kept = [p for p in snapshot.head.film_parts or () if not (p.proposed and p.recording == recording)]
+    listed = [dump(part) for part in kept]
+    for one in found:
+        if any(_overlap(part, recording, one) for part in kept):
+            continue
+        row = _shot_struck(snapshot, recording, one.shows_s)
+        rack = snapshot.rack(row.rack) if row else None
+        shows = {}
+        if row is not None and rack is not None:
+            number = row.record.number
+            shows = {"shows": {"rack": rack.record.number, "from_shot": number, "to_shot": number}}
+        ends = {"from": round(one.start_s, 3), "to": round(one.end_s, 3)}
+        marks = {"proposed": {"/kind": one.sure}}
+        listed.append({"recording": recording, **ends, "kind": one.kind, **shows, **marks})
+    values: dict[Path, object] = {("film_parts",): listed or REMOVE}
+    return set_values(snapshot, "session", snapshot.key, values, "Propose stretches of the film")
+
+
+def _overlap(part: FilmPart, recording: str, one: FoundStretch) -> bool:
+    if part.recording != recording or part.from_ is None or part.to is None or part.kind == "live":
+        return False
+    return float(part.from_) < one.end_s and one.start_s < float(part.to)
+
+
+def _shot_struck(snapshot: Snapshot, recording: str, time_s: float | None) -> ShotRow | None:
+    """The shot whose strike is nearest to a time, within a second."""
+    if time_s is None:
+        return None
+    struck = [s for s in snapshot.shots if s.record.recording == recording and s.record.t_strike is not None]
+    nearest = min(struck, key=lambda s: abs(float(s.record.t_strike or 0) - time_s), default=None)
+    near = nearest is not None and abs(float(nearest.record.t_strike or 0) - time_s) < 1.0
+    return nearest if near else None
+
+
+@edit
+def accept_stretch(snapshot: Snapshot, line: StretchLine) -> Command:
+    """A proposed part of the film is one from now on."""
+    listed = [dump(part) for part in snapshot.head.film_parts or ()]
+    listed[line.place].pop("proposed", None)
+    values: dict[Path, object] = {("film_parts",): listed}
+    return set_values(snapshot, "session", snapshot.key, values, f"Accept {line.text}")
 
 
 @edit
@@ -127,7 +193,10 @@ def stretches(snapshot: Snapshot, recording: str) -> tuple[StretchLine, ...]:
     for place, part in enumerate(parts):
         if part.recording == recording and part.from_ is not None and part.to is not None:
             text = _part_words(snapshot.head, part)
-            lines.append(StretchLine(part.kind or "", float(part.from_), float(part.to), text, None, place))
+            proposed = bool(part.proposed)
+            text = f"{text}, proposed" if proposed else text
+            ends = float(part.from_), float(part.to)
+            lines.append(StretchLine(part.kind or "", *ends, text, None, place, proposed))
     told = {(line.start_s, line.end_s, line.kind) for line in lines}
     for rack in snapshot.racks:
         for shot in rack.shots:
@@ -139,6 +208,46 @@ def stretches(snapshot: Snapshot, recording: str) -> tuple[StretchLine, ...]:
                     text = f"{text} of {what} {rack.record.number}"
                     lines.append(StretchLine(clip.kind or "main", *where, text, shot.key, place))
     return tuple(sorted(lines, key=lambda line: (line.start_s, line.end_s)))
+
+
+@dataclass(frozen=True)
+class ShotClip:
+    """A place on film that shows a shot; an end of None is not known."""
+
+    recording: str
+    start_s: float
+    end_s: float | None
+    text: str
+
+
+def clips_of(snapshot: Snapshot, shot: str) -> tuple[ShotClip, ...]:
+    """Every place on film that shows a shot: its own first, then further cameras and replays in order."""
+    row = snapshot.shot(shot)
+    rack = snapshot.rack(row.rack) if row else None
+    if row is None or rack is None:
+        return ()
+    found: list[ShotClip] = []
+    record = row.record
+    if record.recording and record.t_strike is not None:
+        end = float(record.t_rest) if record.t_rest is not None else None
+        start = float(record.t_strike)
+        found.append(ShotClip(record.recording, start, end, f"{clock(start)} · the shot as it was played"))
+    further = [
+        ShotClip(clip.recording or "", float(clip.from_), float(clip.to), word(f"clip_{clip.kind or 'main'}"))
+        for clip in record.clips or ()
+        if clip.from_ is not None and clip.to is not None
+    ]
+    said = {(clip.recording, clip.start_s) for clip in further}
+    for part in snapshot.head.film_parts or ():
+        shows, number = part.shows, record.number
+        if shows is None or shows.rack != rack.record.number or part.from_ is None or part.to is None:
+            continue
+        first = shows.from_shot if shows.from_shot is not None else number
+        last = shows.to_shot if shows.to_shot is not None else first
+        place = (part.recording or "", float(part.from_))
+        if first <= number <= last and place not in said:
+            further.append(ShotClip(*place, float(part.to), word(f"part_{part.kind}")))
+    return (*found, *(replace(clip, text=f"{clock(clip.start_s)} · {clip.text}") for clip in further))
 
 
 def _clip_place(clip: Clip, recording: str) -> tuple[float, float] | None:
@@ -171,7 +280,9 @@ def line_words(line: StretchLine) -> str:
 def part_at(session: Session, recording: str, time_s: float) -> str | None:
     """The kind of part that a place of a film lies in, None where nothing was said or it runs live."""
     for part in session.film_parts or ():
-        inside = part.from_ is not None and part.to is not None and part.from_ <= time_s < part.to
+        if part.proposed or part.from_ is None or part.to is None:
+            continue
+        inside = part.from_ <= time_s < part.to
         if inside and part.recording == recording and part.kind != "live":
             return part.kind
     return None
@@ -183,6 +294,6 @@ def live_film(session: Session) -> LiveFilm:
         [
             FilmStretch(part.recording, float(part.from_), float(part.to), part.kind or "live")
             for part in session.film_parts or ()
-            if part.from_ is not None and part.to is not None
+            if part.from_ is not None and part.to is not None and not part.proposed
         ]
     )

@@ -385,6 +385,7 @@ class FilmPart(Record):
     to: Number | None = None
     kind: Literal["live", "replay", "slow", "paused", "cut_out"] | None = None
     shows: Shown | None = None
+    proposed: dict[str, Share] | None = None
 
 
 class Adjustment(Record):

@@ -11,6 +11,7 @@ from typing import Any
 
 from ripasso.review.command import Change, Command
 from ripasso.review.edits import REMOVE, Path, add_rack, edit, remove_shot, set_values, several
+from ripasso.review.film_parts import propose_stretches
 from ripasso.review.marking import Moment, mark_strike, next_breaker
 from ripasso.review.model import Shot, dump
 from ripasso.review.proposals import parts_of, pointer, settled
@@ -165,6 +166,8 @@ def forget_reading(snapshot: Snapshot, recording: str) -> Command:
         commands.append(command)
         snapshot = snapshot.applied(command.changes) or snapshot
     commands += _empty_racks(snapshot, begun)
+    if any(part.proposed and part.recording == recording for part in snapshot.head.film_parts or ()):
+        commands.append(propose_stretches(snapshot, recording, ()))
     return _several(snapshot, "Take the reading of the film back", commands)
 
 

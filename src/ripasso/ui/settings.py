@@ -48,6 +48,7 @@ SETTINGS: Mapping[str, Setting] = {
         Setting("last_reds", int, 15, "The reds of the last new frame.", 1, 15),
         Setting("last_level", str, "club", "The level of play of the last new session."),
         Setting("last_players", str, "", "The players of the last new session, one a line."),
+        Setting("sound", bool, True, "Films are heard at their own speed."),
         Setting("unit", str, "mm", "The unit of lengths."),
         Setting("last_folder", str, "", "Where the last file was opened."),
     )

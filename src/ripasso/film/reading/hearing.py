@@ -1,4 +1,4 @@
-"""The strike of a shot by its sound: sharper than a frame, and heard where somebody stands before the ball."""
+"""The strike of a shot by its sound: sharper than a frame, and heard where somebody hides the ball."""
 
 from __future__ import annotations
 
@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from ripasso.film.reading.shots import ReadShot
 from ripasso.film.sound import Click
 
-#: How far off the strike that was seen a click may be, seconds: of a sharp one, and before and after a vague one.
+#: How far off a click may be, seconds: of a sharp strike, and before and after a vague one.
 NEAR_S, VAGUE_S = 0.08, (0.9, 0.3)
 #: A strike seen so surely is sharp.
 SHARP = 0.95

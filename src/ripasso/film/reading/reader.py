@@ -20,10 +20,13 @@ from ripasso.film.reader import FilmReader
 from ripasso.film.reading.colours import Palette
 from ripasso.film.reading.following import Follower
 from ripasso.film.reading.ground import Ground, area_of
+from ripasso.film.reading.hearing import hear, window
 from ripasso.film.reading.picture import HALF, Bytes, small
 from ripasso.film.reading.resting import Discs
 from ripasso.film.reading.shots import ReadShot
+from ripasso.film.reading.stretches import StandingPictures, Stretch, shown_before, without_risen
 from ripasso.film.reading.telling import told
+from ripasso.film.sound import clicks, has_sound
 from ripasso.film.views import scaled
 
 #: How many pictures show the table without people, and from how long a stretch they are taken, seconds.
@@ -91,6 +94,9 @@ class FilmReading:
         balls = balls_of(game)
         self._follower = Follower(Ground(samples, area, spec), discs, spec, Palette.of_game(balls), balls)
         self.ended_early: str | None = None
+        self._is_heard = has_sound(index.path)
+        self._standing = StandingPictures()
+        self._again: dict[int, Stretch] = {}
 
     def close(self) -> None:
         """Close the film."""
@@ -121,7 +127,9 @@ class FilmReading:
             for number, frame in self._reader.frames(min(self._next, last), last):
                 if number < self._next:
                     continue
-                found = self._follower.add(number, self._index.time_s(number), small(frame), frame)
+                picture, time_s = small(frame), self._index.time_s(number)
+                self._standing.add(time_s, picture)
+                found = self._new(self._follower.add(number, time_s, picture, frame))
                 self._next = number + 1
                 if found:
                     on_shots([self._told(shot) for shot in found])
@@ -134,7 +142,7 @@ class FilmReading:
         if self._next <= last and self.ended_early is None:
             name = self._index.path.name
             self.ended_early = f"{name} ends early: it was read up to {self.read_to_s:.1f} s."
-        found = self._follower.finish()
+        found = self._new(self._follower.finish())
         if found:
             on_shots([self._told(shot) for shot in found])
         on_progress(1.0)
@@ -142,15 +150,36 @@ class FilmReading:
 
     def shots(self) -> list[Told]:
         """All shots read so far, with the names that everything seen since speaks for."""
-        return [self._told(shot) for shot in sorted(self._follower.shots, key=lambda shot: shot.t_strike)]
+        played = [shot for shot in self._follower.shots if id(shot) not in self._again]
+        return [self._told(shot) for shot in sorted(played, key=lambda shot: shot.t_strike)]
 
-    def gaps(self) -> list[tuple[float, float]]:
-        """Stretches (from, to) in which the film does not show the table so: cuts, close-ups."""
-        return list(self._follower.gaps)
+    def stretches(self) -> list[Stretch]:
+        """What is not the match as it ran: cuts and close-ups, stopped pictures, shots shown again."""
+        cuts = [Stretch("cut_out", a, b, 0.8) for a, b in self._follower.gaps]
+        found = [*cuts, *self._standing.stretches(), *self._again.values()]
+        return sorted(found, key=lambda stretch: stretch.start_s)
 
     def teach(self, time_s: float, place: tuple[float, float], ball: str) -> bool:
         """Somebody says which ball lies at a place when a shot begins or is over: so it is in all shots."""
         return self._follower.say(time_s, place, ball)
+
+    def _new(self, shots: Sequence[ReadShot]) -> list[ReadShot]:
+        """The shots that are not an earlier one shown again; strikes are moved to what is heard of them."""
+        new = []
+        for shot in shots:
+            earlier = [
+                s for s in self._follower.shots if s.t_strike < shot.t_strike and id(s) not in self._again
+            ]
+            again = shown_before(shot, earlier)
+            if again is not None:
+                self._again[id(shot)] = again
+                continue
+            if self._again:
+                without_risen(shot, {key for other in earlier for key, _, _ in other.potted})
+            if self._is_heard:
+                hear(shot, clicks(self._index.path, *window(shot)))
+            new.append(shot)
+        return new
 
     def _told(self, shot: ReadShot) -> Told:
         values = told(shot, self._follower.names(shot.rack), self._recording)

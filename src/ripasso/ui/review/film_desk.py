@@ -11,6 +11,7 @@ from ripasso.review.describing import player_name, shot_title
 from ripasso.review.document import Document
 from ripasso.review.edits import Path as ValuePath
 from ripasso.review.edits import set_values
+from ripasso.review.film_parts import ShotClip
 from ripasso.review.marking import Moment, strike_of
 from ripasso.review.model import Fingerprint, Recording, dump
 from ripasso.review.snapshot import Snapshot
@@ -171,6 +172,22 @@ class FilmDesk:
         end = shot.record.t_rest if rest else None
         self._player.pause()
         self._player.seek(float(end if end is not None else shot.record.t_strike))
+
+    def play_clip(self, clip: ShotClip) -> None:
+        """Show a place on film and run on from it; a film that is not open yet is opened there."""
+        snapshot = self._desk.snapshot
+        recordings = (snapshot.head.recordings if snapshot else None) or ()
+        recording = next((r for r in recordings if r.id == clip.recording and r.file), None)
+        if recording is None or not recording.file:
+            self._say("The film of this clip is not known here.", "unsure")
+            return
+        if self._opened != (recording.id, recording.file):
+            self._opened = (recording.id, recording.file)
+            path = self._found.get(recording.file, Path(recording.file))
+            self._player.open(path, clip.start_s)
+            return
+        self._player.seek(clip.start_s)
+        self._player.play()
 
     def toggle_loop(self) -> None:
         """Play the shot in hand again and again, or go on as usual."""

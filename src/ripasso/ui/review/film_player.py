@@ -8,6 +8,7 @@ from PyQt6.QtCore import QElapsedTimer, QObject, Qt, QTimer, pyqtSignal
 
 from ripasso.film import FilmIndex, FilmWorker, Picture, build_index
 from ripasso.ui.background import Background
+from ripasso.ui.review.film_sound import FilmSound
 
 SPEEDS = (0.125, 0.25, 0.5, 1.0, 2.0, 4.0)
 TICK_MS = 8
@@ -27,9 +28,12 @@ class FilmPlayer(QObject):
     _decoded = pyqtSignal(object, object)
     _broken = pyqtSignal(str)
 
-    def __init__(self, background: Background, parent: QObject | None = None) -> None:
+    def __init__(
+        self, background: Background, parent: QObject | None = None, sound: FilmSound | None = None
+    ) -> None:
         super().__init__(parent)
         self._background = background
+        self._sound = sound
         self._worker: FilmWorker | None = None
         self._request: int | None = None
         self._path: Path | None = None
@@ -77,6 +81,8 @@ class FilmPlayer(QObject):
             self._request = None
         if self._worker is not None:
             self._worker.close()
+        if self._sound is not None:
+            self._sound.close()
         self._worker, self._path, self._picture = None, None, None
 
     def _start(self, index: FilmIndex) -> None:
@@ -86,6 +92,8 @@ class FilmPlayer(QObject):
             on_error=self._broken.emit,
         )
         self._worker.resize(*self._size)
+        if self._sound is not None:
+            self._sound.open(index.path)
         self.opened.emit()
         self.seek(self._clock_start_s)
 
@@ -145,14 +153,16 @@ class FilmPlayer(QObject):
             return
         if self._asked >= len(self._worker.index) - 1:
             self._show(0)
-        self._restart_clock(self._worker.index.time_s(self._asked))
         self._timer.start()
+        self._restart_clock(self._worker.index.time_s(self._asked))
         self.playing_changed.emit(True)
 
     def pause(self) -> None:
         """Stop at the frame on screen."""
         if self._timer.isActive():
             self._timer.stop()
+            if self._sound is not None:
+                self._sound.stop()
             if self._picture is not None:
                 self._asked = self._picture.number
             self.playing_changed.emit(False)
@@ -181,13 +191,18 @@ class FilmPlayer(QObject):
 
     def set_speed(self, speed: float) -> None:
         """Run at another speed from here on."""
+        self._speed = speed
         if self._worker is not None:
             self._restart_clock(self._worker.index.time_s(self._asked))
-        self._speed = speed
 
     def _restart_clock(self, time_s: float) -> None:
         self._clock_start_s = time_s
         self._clock.restart()
+        if self._sound is not None and self.playing:
+            if self._speed == 1.0:
+                self._sound.play(time_s)
+            else:
+                self._sound.stop()
 
     def _tick(self) -> None:
         worker = self._worker

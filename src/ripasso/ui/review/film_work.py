@@ -4,10 +4,15 @@ from __future__ import annotations
 
 from pathlib import Path
 
+from PyQt6.QtCore import QPoint
+from PyQt6.QtWidgets import QMenu
+
 from ripasso.film import FilmIndex
 from ripasso.film.finding import find_film
 from ripasso.film.overview import Overview, overview
+from ripasso.review.film_parts import clips_of
 from ripasso.ui.review.beside import Beside
+from ripasso.ui.review.film_sound import FilmSound
 from ripasso.ui.review.parts import Parts
 
 
@@ -60,6 +65,33 @@ class FilmWork:
         """Play the shot in hand again and again, or go on."""
         self._parts.film_desk.toggle_loop()
         self._parts.shots.transport.strip.show_loop(self._parts.player.loop)
+
+    def toggle_sound(self, sound: FilmSound) -> None:
+        """Hear films, or not; remembered."""
+        sound.on = not sound.on
+        self._parts.workspace.settings.set("sound", sound.on)
+        if not sound.on:
+            sound.stop()
+        elif self._parts.player.playing and self._parts.player.time_s is not None:
+            self._parts.player.seek(self._parts.player.time_s)
+        self._parts.say("The film is heard at its own speed." if sound.on else "The film is silent.")
+
+    def show_clips(self) -> QMenu | None:
+        """Offer every place on film that shows the shot in hand: itself, a second camera, replays."""
+        desk, film_desk = self._parts.desk, self._parts.film_desk
+        clips = clips_of(desk.snapshot, desk.shot.key) if desk.snapshot and desk.shot else ()
+        if not clips:
+            self._parts.say("No place on film shows this shot; F marks its strike, ⇧O says a replay.")
+            return None
+        menu = QMenu(self._parts.window)
+        title = menu.addSection("This shot on film")
+        assert title is not None
+        for number, clip in enumerate(clips, start=1):
+            action = menu.addAction(f"&{number}  {clip.text}")
+            if action is not None:
+                action.triggered.connect(lambda _checked=False, one=clip: film_desk.play_clip(one))
+        menu.popup(self._parts.shots.transport.mapToGlobal(QPoint(8, 0)))
+        return menu
 
     def keep_beside(self) -> None:
         """Keep the shot in hand beside the others; pressed again it goes."""

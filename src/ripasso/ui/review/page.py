@@ -15,6 +15,7 @@ from ripasso.ui.review.desk import ReviewDesk
 from ripasso.ui.review.film_desk import FilmDesk
 from ripasso.ui.review.film_hand import FilmHand
 from ripasso.ui.review.film_player import FilmPlayer
+from ripasso.ui.review.film_sound import FilmSound
 from ripasso.ui.review.film_work import FilmWork
 from ripasso.ui.review.keys import ACTIONS, BALL_ACTIONS, PLAN_ACTIONS, POCKET_KEYS, TAG_ACTIONS
 from ripasso.ui.review.match_page import MatchPage
@@ -44,7 +45,9 @@ class ReviewPage(QWidget):
         self._workspace = workspace
         theme = workspace.theme
         self.desk = ReviewDesk(workspace.document, workspace.messages.say)
-        self.player = FilmPlayer(workspace.background, self)
+        self.sound = FilmSound(workspace.background)
+        self.sound.on = workspace.settings.get("sound")
+        self.player = FilmPlayer(workspace.background, self, self.sound)
         self.film_desk = FilmDesk(workspace.document, self.desk, self.player, workspace.messages.say)
         self.pictures = PictureDesk(self.desk, workspace.measures, workspace.messages.say)
         self.pictures.unit = workspace.settings.get("unit")
@@ -133,6 +136,8 @@ class ReviewPage(QWidget):
             "play": self._play,
             "loop": partial(self._help, "loop"),
             "beside": partial(self._help, "beside"),
+            "sound": partial(self._help, "sound"),
+            "clips": partial(self._help, "clips"),
             "frame_forward": lambda: self.player.step(1),
             "frame_back": lambda: self.player.step(-1),
             "second_forward": lambda: self.film_desk.move(1.0),
@@ -174,10 +179,12 @@ class ReviewPage(QWidget):
 
     def _help(self, name: str) -> None:
         """What the seating and the sheets do."""
-        {
+        helpers: dict[str, Callable[[], object]] = {
             "turn": self.seating.turn,
             "loop": self.film_work.loop,
             "beside": self.film_work.keep_beside,
+            "sound": partial(self.film_work.toggle_sound, self.sound),
+            "clips": self.film_work.show_clips,
             "accept": lambda: self._walk(self.reading.accept),
             "read_film": self.reading.toggle,
             "forget_reading": self.reading.forget,
@@ -185,7 +192,8 @@ class ReviewPage(QWidget):
             "break_sheet": self._sheets.break_sheet,
             "stretch_from": self._sheets.begin_stretch,
             "stretch_to": self._sheets.end_stretch,
-        }[name]()
+        }
+        helpers[name]()
 
     def _table_key(self, name: str) -> None:
         self.table_work.do(name)

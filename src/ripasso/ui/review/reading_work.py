@@ -14,6 +14,7 @@ from PyQt6.QtWidgets import QMenu
 from ripasso.film import FilmIndex
 from ripasso.film.camera import Camera
 from ripasso.film.views import camera_of
+from ripasso.review.film_parts import propose_stretches
 from ripasso.review.readings import (
     forget_reading,
     next_proposed,
@@ -23,7 +24,7 @@ from ripasso.review.readings import (
     take_in_shots,
 )
 from ripasso.review.views import recording_of, set_view, view_at
-from ripasso.review.vocabulary import word
+from ripasso.review.vocabulary import count, word
 from ripasso.ui.review.parts import Parts
 
 if TYPE_CHECKING:
@@ -181,7 +182,9 @@ class ReadingWork:
         shots = run.reading.shots()
         # What was seen later may name balls better: what nobody has accepted is told anew.
         self._take_in(run, shots)
-        early = run.reading.ended_early
+        early, stretches = run.reading.ended_early, run.reading.stretches()
+        if stretches and self._is_in_hand(run):
+            self._parts.desk.perform_session(lambda now: propose_stretches(now, run.recording, stretches))
         run.reading.close()
         self._parts.shots.transport.strip.show_read(0.0)
         self._run = None
@@ -189,6 +192,8 @@ class ReadingWork:
             self._parts.say(early, "unsure")
         else:
             words = f"The film is read: {len(shots)} shots proposed. Return accepts one and goes to the next."
+            if stretches:
+                words += f" {count(len(stretches), 'stretch', 'stretches')} not live: ⇧O lists them."
             self._parts.say(words, "good")
 
     def _failed(self, run: _Run, error: Exception) -> None:

@@ -6,7 +6,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QDialog, QGridLayout, QListWidget, QPushButton, QVBoxLayout, QWidget
 
-from ripasso.review.film_parts import SAYINGS, StretchLine, line_words, stretches
+from ripasso.review.film_parts import SAYINGS, StretchLine, accept_stretch, line_words, stretches
 from ripasso.review.vocabulary import clock, rack_word, sentence, word
 from ripasso.ui.review.desk import ReviewDesk
 from ripasso.ui.theme import Theme
@@ -89,6 +89,8 @@ class StretchDialog(QDialog):
         self.list.clear()
         self.list.addItems([line_words(line) for line in self._lines])
         told = "Said of this film so far; Del forgets a line" if self._lines else "Nothing is said of it yet"
+        if any(line.proposed for line in self._lines):
+            told = "Said or proposed of this film; ↵ accepts a line, Del forgets it"
         self._list_title.setText(told)
         self.list.setVisible(bool(self._lines))
         self.list.setCurrentRow(0 if self._lines else -1)
@@ -102,8 +104,21 @@ class StretchDialog(QDialog):
         elif event.key() == Qt.Key.Key_Delete and self._lines:
             self._desk.forget_stretch(self._lines[self.list.currentRow()])
             self._fill()
+        elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self._accept():
+            return
         else:
             super().keyPressEvent(event)
+
+    def _accept(self) -> bool:
+        """Accept the proposed line that is chosen; the next one is chosen."""
+        row = self.list.currentRow()
+        if not self._lines or not self._lines[row].proposed:
+            return False
+        line = self._lines[row]
+        self._desk.perform_session(lambda now: accept_stretch(now, line))
+        self._fill()
+        self.list.setCurrentRow(min(row + 1, len(self._lines) - 1))
+        return True
 
     def _say(self, place: int) -> None:
         if self._start_s is not None:

@@ -198,12 +198,15 @@ class FilmStrip(QWidget):
         box = QRectF(self._x(part.start_s), 0, max(2.0, self._x(part.end_s) - self._x(part.start_s)), height)
         if part.kind == "cut_out":
             painter.fillRect(box, theme.colour("raised"))
-            painter.setPen(QPen(theme.colour("bad"), 2))
+            style = Qt.PenStyle.DashLine if part.proposed else Qt.PenStyle.SolidLine
+            painter.setPen(QPen(theme.colour("bad"), 2, style))
             painter.drawLine(box.topLeft(), box.bottomLeft())
             painter.drawLine(box.topRight(), box.bottomRight())
             return
-        painter.setPen(QPen(theme.colour("ink"), 1))
-        painter.setBrush(QBrush(theme.colour("ink"), HATCHES.get(part.kind, Qt.BrushStyle.NoBrush)))
+        style = Qt.PenStyle.DashLine if part.proposed else Qt.PenStyle.SolidLine
+        painter.setPen(QPen(theme.colour("ink"), 1, style))
+        hatch = Qt.BrushStyle.NoBrush if part.proposed else HATCHES.get(part.kind, Qt.BrushStyle.NoBrush)
+        painter.setBrush(QBrush(theme.colour("ink"), hatch))
         painter.drawRect(box.adjusted(0.5, 0.5, -0.5, -0.5))
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
