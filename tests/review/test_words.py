@@ -157,8 +157,8 @@ class Record(unittest.TestCase):
     def test_a_line_is_the_whole_judgement(self):
         shot = said(
             "4 foot left, draw, firm, tip 1/2 left 1 low, over a ball, next 6 side left or 7, "
-            "want half-ball, missed thick, lost, long, wrong side, other shot, says ada, error in the shot, by aim, "
-            "by pressure, root 2, unforced, #opening"
+            "want half-ball, missed thick, lost, long, wrong side, other shot, says ada, "
+            "error in the shot, by aim, by pressure, root 2, unforced, #opening"
         )
         data = dump(shot)
         self.assertEqual(data["call"], {"ball": "4", "pocket": "foot_left"})

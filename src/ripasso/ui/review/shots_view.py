@@ -10,8 +10,10 @@ from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 from ripasso.core.measures.errors import FoundError
 from ripasso.core.table import table_spec
 from ripasso.drawing.seats import Seat
+from ripasso.review.derived import derived_lines
 from ripasso.review.describing import rack_story
 from ripasso.review.errors import rack_errors
+from ripasso.review.figures import outcome_of
 from ripasso.review.film_parts import stretches
 from ripasso.review.measure_words import Units, error_lines, measure_lines, near_cushion, settled_errors
 from ripasso.review.measured import MeasureBook
@@ -203,7 +205,10 @@ class ShotsView(QWidget):
         near = near_cushion(spec, (float(cue[0]), float(cue[1])) if cue is not None else None)
         lines = measure_lines(measured[place], units, near)
         said = settled_errors(shot.record)
-        self.slip.measures.show_lines((*lines, *error_lines(self.errors(), said)))
+        judged = self._desk.shot_score
+        made = outcome_of(shot.record, judged).made
+        derived = derived_lines(rack.complete, shot.record, measured[place], spec, made=made)
+        self.slip.measures.show_lines((*lines, *derived, *error_lines(self.errors(), said)))
 
     def errors(self) -> tuple[FoundError, ...]:
         """The errors of the shot in hand by both schools, with the shots that may have caused them."""
