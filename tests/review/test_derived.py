@@ -29,9 +29,7 @@ def measured(**values):
         "after": {"cue": [2.0, 0.3], "2": [0.5, 0.5]},
         **values,
     }
-    made = Session.model_validate(
-        session(racks=[rack_of(shot)]).model_dump(by_alias=True, exclude_unset=True)
-    )
+    made = session(racks=[rack_of(shot)])
     rack = made.racks[0]
     return rack, rack.shots[0], measure_session(made)[0][0]
 

@@ -4,7 +4,7 @@ import unittest
 
 from PyQt6.QtGui import QFont, QFontInfo, QFontMetricsF
 
-from ripasso.ui.theme import MARKS_ON, PAPER, TEXT_ON, Theme, contrast
+from ripasso.ui.theme import EVENING, MARKS_ON, PAPER, TEXT_ON, THEMES, Theme, contrast
 from tests.windows import APP
 
 TEXT_CONTRAST, MARK_CONTRAST = 4.5, 3.0  # WCAG 2.1, success criteria 1.4.3 and 1.4.11
@@ -17,14 +17,14 @@ class Contrast(unittest.TestCase):
         self.assertAlmostEqual(contrast("#767676", "#ffffff"), 4.54, places=2)
 
     def test_every_pair(self):
-        for pairs, least in ((TEXT_ON, TEXT_CONTRAST), (MARKS_ON, MARK_CONTRAST)):
-            for mark, ground in pairs:
-                found = contrast(PAPER[mark], PAPER[ground])
-                self.assertGreaterEqual(found, least, f"{mark} on {ground}: {found:.2f}")
+        for name, roles in THEMES.items():
+            for pairs, least in ((TEXT_ON, TEXT_CONTRAST), (MARKS_ON, MARK_CONTRAST)):
+                for mark, ground in pairs:
+                    found = contrast(roles[mark], roles[ground])
+                    self.assertGreaterEqual(found, least, f"{name}: {mark} on {ground}: {found:.2f}")
 
-    def test_filled_chips_can_be_read(self):
-        for role in ("ink", "good", "bad", "unsure"):
-            self.assertGreaterEqual(contrast(PAPER["on_accent"], PAPER[role]), TEXT_CONTRAST, role)
+    def test_both_themes_have_the_same_roles(self):
+        self.assertEqual(set(EVENING), set(PAPER))
 
 
 class Fonts(unittest.TestCase):

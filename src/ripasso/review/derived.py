@@ -85,7 +85,7 @@ def route_kind(shot: Shot, measures: ShotMeasures) -> str | None:
 
 
 def luck_suggested(shot: Shot) -> str | None:
-    """Luck that the facts show: the meant ball fell elsewhere than it was meant to; None when said already."""
+    """Luck that the facts show: the meant ball fell elsewhere than meant; None when luck is said already."""
     if shot.result is not None and shot.result.luck is not None:
         return None
     call, facts = shot.call, shot.facts

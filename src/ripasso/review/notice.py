@@ -24,6 +24,15 @@ class Notice(Generic[T]):
 
         return leave
 
+    def mark(self) -> Callable[[], None]:
+        """A function that takes away every listener that comes from now on, for a window built anew."""
+        kept = list(self._listeners)
+
+        def leave() -> None:
+            self._listeners[:] = [one for one in self._listeners if one in kept]
+
+        return leave
+
     def tell(self, what: T) -> None:
         """Announce once. A listener that leaves meanwhile is not called any more."""
         for listener in list(self._listeners):

@@ -7,11 +7,13 @@ is built; an action without a function is an error at start.
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QAction, QKeySequence
 from PyQt6.QtWidgets import QWidget
+
+from ripasso.ui.speech import said
 
 
 @dataclass(frozen=True)
@@ -52,19 +54,49 @@ def shown_key(key: str) -> str:
     return control + shift + _SHOWN.get(parts[-1], parts[-1])
 
 
+def with_own_keys(specs: Sequence[ActionSpec], own: Mapping[str, str]) -> tuple[ActionSpec, ...]:
+    """The specs with the keys that a person gave them; a second key of an action stays."""
+    return tuple(
+        replace(spec, keys=(own[spec.id], *spec.keys[1:])) if spec.id in own else spec for spec in specs
+    )
+
+
+class KeyTaken(ValueError):
+    """A key stands for something else already; the message is one sentence."""
+
+
+def checked_key(specs: Sequence[ActionSpec], name: str, key: str) -> str:
+    """The key in its usual form, if it may stand for an action. Raises `KeyTaken`."""
+    wanted = QKeySequence(key).toString()
+    if not wanted or wanted in ("Esc", "Tab"):
+        raise KeyTaken("This key cannot be given to an action.")
+    for spec in specs:
+        taken = [QKeySequence(one).toString() for one in spec.keys]
+        if spec.id != name and wanted in taken:
+            raise KeyTaken(
+                f"{shown_key(key)} is the key of “{said(spec.text)}”; give that another one first."
+            )
+    return key
+
+
 class ActionBook:
-    """The live actions of one widget, made from specs and functions."""
+    """The live actions of one widget, made from specs and functions; `own` are keys a person chose."""
 
     def __init__(
-        self, owner: QWidget, specs: Sequence[ActionSpec], functions: Mapping[str, Callable[[], object]]
+        self,
+        owner: QWidget,
+        specs: Sequence[ActionSpec],
+        functions: Mapping[str, Callable[[], object]],
+        own: Mapping[str, str] | None = None,
     ) -> None:
         missing = [spec.id for spec in specs if spec.id not in functions]
         if missing:
             raise ValueError(f"no function for {', '.join(missing)}")
+        specs = with_own_keys(specs, own or {})
         self.specs = tuple(specs)
         self._actions: dict[str, QAction] = {}
         for spec in specs:
-            action = QAction(spec.text, owner)
+            action = QAction(said(spec.text), owner)
             action.setShortcuts([QKeySequence(key) for key in spec.keys])
             # Holds wherever the focus is, and only while the owner is seen: pages share keys.
             action.setShortcutContext(Qt.ShortcutContext.WindowShortcut)
@@ -76,6 +108,13 @@ class ActionBook:
 
     def __getitem__(self, name: str) -> QAction:
         return self._actions[name]
+
+    def withdraw(self) -> None:
+        """Take the actions away, as when they are made anew."""
+        for action in self._actions.values():
+            action.setShortcuts([])
+            action.deleteLater()
+        self._actions.clear()
 
     def keep_to(self, name: str, widget: QWidget) -> None:
         """Let an action's key hold only while `widget` has the focus, as Return in a list."""
@@ -92,5 +131,5 @@ class ActionBook:
 
 
 def _tip(spec: ActionSpec) -> str:
-    words = spec.tip or spec.text
+    words = said(spec.tip or spec.text)
     return f"{words[:1].upper()}{words[1:]} ({spec.hint})" if spec.hint else words

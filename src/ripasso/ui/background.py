@@ -63,6 +63,10 @@ class Background:
         """The answer of a request is no longer wanted: it is dropped when it comes."""
         self._waiting.pop(number, None)
 
+    def forget_all(self) -> None:
+        """No answer is wanted any more, as when the window is built anew."""
+        self._waiting.clear()
+
     @property
     def busy(self) -> bool:
         """True while an answer is awaited."""

@@ -58,9 +58,10 @@ class Measuring(QObject):
         self._timer.start()
 
     def close(self) -> None:
-        """Measure nothing more."""
+        """Measure nothing more, and wait for what is being measured."""
         self._timer.stop()
         self._waiting.clear()
+        self._background.close()
 
     @property
     def busy(self) -> bool:

@@ -29,6 +29,10 @@ class Setting:
         """Whether a stored value can be used."""
         if self.kind is float and isinstance(value, int) and not isinstance(value, bool):
             value = float(value)
+        if self.kind is list:
+            return isinstance(value, list) and all(isinstance(one, str) for one in value)
+        if self.kind is dict:
+            return isinstance(value, dict) and all(isinstance(one, str) for one in value.values())
         if not isinstance(value, self.kind) or (self.kind is not bool and isinstance(value, bool)):
             return False
         low = self.least is None or value >= self.least  # type: ignore[operator]
@@ -48,6 +52,11 @@ SETTINGS: Mapping[str, Setting] = {
         Setting("last_reds", int, 15, "The reds of the last new frame.", 1, 15),
         Setting("last_level", str, "club", "The level of play of the last new session."),
         Setting("last_players", str, "", "The players of the last new session, one a line."),
+        Setting("words", str, "british", "In whose trade words the program speaks: british, american."),
+        Setting("theme", str, "paper", "The colours of the window: paper (light), evening (dark)."),
+        Setting("keys", dict, {}, "Keys that were given to other actions: action to key."),
+        Setting("searches", list, [], "Searches that were kept."),
+        Setting("reviewer", str, "", "Who reviews here; named beside comments and second findings."),
         Setting("sound", bool, True, "Films are heard at their own speed."),
         Setting("unit", str, "mm", "The unit of lengths."),
         Setting("last_folder", str, "", "Where the last file was opened."),

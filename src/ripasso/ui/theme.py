@@ -89,6 +89,32 @@ PAPER: Mapping[str, str] = {
     "ball.black": "#1e1e20",
 }
 
+#: The dark theme: what differs from paper; the table and its marks are the same in both.
+EVENING: Mapping[str, str] = {
+    **PAPER,
+    "surface": "#14191c",
+    "raised": "#1c2327",
+    "sunken": "#101416",
+    "ink": "#e4e7e4",
+    "quiet": "#a4aeb1",
+    "line": "#323b40",
+    "control": "#7f8a8f",
+    "accent": "#63c4c2",
+    "accent_soft": "#203a3c",
+    "on_accent": "#0e1415",
+    "good": "#85bdf2",
+    "bad": "#ff9d76",
+    "unsure": "#e2c05a",
+    "player_a": "#b8adf4",
+    "player_b": "#e5ab68",
+    "ghost": "#9ba5a9",
+    "side": "#0b0f11",
+    "side_ink": "#b0bcc1",
+    "side_chosen": "#243239",
+    "film": "#0a0d0f",
+}
+THEMES: Mapping[str, Mapping[str, str]] = {"paper": PAPER, "evening": EVENING}
+
 #: Text role on surface role, at least 4.5 : 1 (WCAG 2.1, success criterion 1.4.3).
 TEXT_ON = (
     ("ink", "surface"),
@@ -101,6 +127,10 @@ TEXT_ON = (
     ("accent", "raised"),
     ("accent", "surface"),
     ("on_accent", "accent"),
+    ("on_accent", "ink"),
+    ("on_accent", "good"),
+    ("on_accent", "bad"),
+    ("on_accent", "unsure"),
     ("good", "raised"),
     ("bad", "raised"),
     ("unsure", "raised"),
@@ -108,6 +138,7 @@ TEXT_ON = (
     ("player_b", "raised"),
     ("side_ink", "side"),
     ("side_ink", "side_chosen"),
+    ("film_ink", "side_chosen"),
     ("film_ink", "film"),
 )
 #: Mark role on surface role, at least 3 : 1 (success criterion 1.4.11).
@@ -144,6 +175,10 @@ class Theme:
     def __init__(self, roles: Mapping[str, str] = PAPER, scale: float = 1.0) -> None:
         self._roles = roles
         self.scale = scale
+
+    def use(self, name: str) -> None:
+        """Take the colours of another theme; what is drawn already changes when it is drawn anew."""
+        self._roles = THEMES.get(name, PAPER)
 
     def hex(self, role: str) -> str:
         """The colour of a role as #rrggbb."""

@@ -8,6 +8,7 @@ from pathlib import Path
 from PyQt6.QtCore import QSize, Qt, QTimer
 from PyQt6.QtGui import QCloseEvent
 from PyQt6.QtWidgets import (
+    QApplication,
     QButtonGroup,
     QFrame,
     QHBoxLayout,
@@ -20,6 +21,7 @@ from PyQt6.QtWidgets import (
 )
 
 from ripasso.ui.actions import ActionBook, ActionSpec
+from ripasso.ui.choices import ChoicesDialog, choose
 from ripasso.ui.key_sheet import KeySheet
 from ripasso.ui.review.keys import SHEET as REVIEW_SHEET
 from ripasso.ui.review.page import ReviewPage
@@ -37,9 +39,16 @@ ACTIONS = (
     ActionSpec("statistics", "Statistics", ("Ctrl+3",), "Window"),
     ActionSpec("undo", "Undo", ("Ctrl+Z",), "Window", "undo, at any depth"),
     ActionSpec("redo", "Do again", ("Ctrl+Shift+Z", "Ctrl+Y"), "Window"),
-    ActionSpec("keys", "Keys", ("F1",), "Window", "the sheet of keys"),
+    ActionSpec("keys", "Keys", ("F1",), "Window", "the sheet of keys, the words and the glossary"),
+    ActionSpec("choices", "Choices", ("Ctrl+,",), "Window", "words, colours, text size, your name"),
 )
 ICONS = {"sessions": "library", "review": "clapperboard", "statistics": "chart-column"}
+
+
+def _application() -> QApplication:
+    running = QApplication.instance()
+    assert isinstance(running, QApplication)
+    return running
 
 
 class MainWindow(QMainWindow):
@@ -49,11 +58,25 @@ class MainWindow(QMainWindow):
         super().__init__()
         self._workspace = workspace
         self.setWindowTitle(f"Ripasso – {workspace.library.path.stem}")
+        self._quiet = QTimer(self)
+        self._quiet.setSingleShot(True)
+        self._quiet.timeout.connect(self._hush)
+        self._build()
+        workspace.measuring.begin()
+        workspace.messages.said.connect(self._say)
+        workspace.messages.open()
+        self.show_page("sessions")
+        self.resize(1280, 800)
+        self.setMinimumSize(960, 620)
+
+    def _build(self) -> None:
+        """The pages and what is around them, in the words, colours and keys chosen."""
+        workspace = self._workspace
+        self._leave = [notice.mark() for notice in (workspace.document.changed, workspace.measuring.measured)]
         self.sessions = SessionsPage(workspace)
         self.review = ReviewPage(workspace)
         self.statistics = StatisticsPage(workspace)
         self._pages = {"sessions": self.sessions, "review": self.review, "statistics": self.statistics}
-        workspace.measuring.begin()
         self._stack = QStackedWidget()
         for page in self._pages.values():
             self._stack.addWidget(page)
@@ -65,22 +88,33 @@ class MainWindow(QMainWindow):
                 "undo": self.review.desk.undo,
                 "redo": self.review.desk.redo,
                 "keys": self.show_keys,
+                "choices": self.show_choices,
             },
+            workspace.settings.get("keys"),
         )
         self.message = label("", "message")
         self.message.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
-        self._quiet = QTimer(self)
-        self._quiet.setSingleShot(True)
-        self._quiet.timeout.connect(self.message.clear)
         self._compose()
         self.sessions.opened.connect(self.open_session)
         self.statistics.opened.connect(self.open_session)
         self.review.film_wanted.connect(self._choose_film)
-        workspace.messages.said.connect(self._say)
-        workspace.messages.open()
-        self.show_page("sessions")
-        self.resize(1280, 800)
-        self.setMinimumSize(960, 620)
+
+    def rebuild(self) -> None:
+        """Build the pages anew, as after another choice of words, colours or keys; what is in hand stays."""
+        page = next(name for name, page in self._pages.items() if page is self._stack.currentWidget())
+        snapshot, shot = self.review.desk.snapshot, self.review.desk.shot
+        self.review.close_film()
+        self._workspace.background.forget_all()
+        for leave in self._leave:
+            leave()
+        self.actions_book.withdraw()
+        for old in self._pages.values():
+            old.deleteLater()
+        self._workspace.theme.apply(_application())
+        self._build()
+        if snapshot is not None:
+            self.review.open(snapshot.key, shot.key if shot else None)
+        self.show_page(page)
 
     def _compose(self) -> None:
         side = QFrame()
@@ -96,6 +130,7 @@ class MainWindow(QMainWindow):
             self._buttons.addButton(button)
             column.addWidget(button)
         column.addStretch(1)
+        column.addWidget(self._side_button("choices", "sliders-horizontal"))
         column.addWidget(self._side_button("keys", "keyboard"))
         right = QVBoxLayout()
         right.setContentsMargins(0, 0, 0, 0)
@@ -147,7 +182,18 @@ class MainWindow(QMainWindow):
     def show_keys(self) -> None:
         """Show the sheet of keys."""
         specs = (*ACTIONS, *REVIEW_SHEET, *SESSION_ACTIONS, *STATISTICS_ACTIONS)
-        KeySheet(self._workspace.theme, specs, self).exec()
+        settings = self._workspace.settings
+        sheet = KeySheet(self._workspace.theme, specs, settings.get("keys"), self)
+        sheet.exec()
+        if sheet.own != settings.get("keys"):
+            settings.set("keys", sheet.own)
+            self.rebuild()
+
+    def show_choices(self) -> None:
+        """Ask for words, colours, text size and the reviewer's name; the window follows at once."""
+        if ChoicesDialog(self._workspace.settings, self).exec():
+            choose(self._workspace)
+            self.rebuild()
 
     def _choose_film(self) -> None:
         snapshot = self.review.desk.snapshot
@@ -162,6 +208,9 @@ class MainWindow(QMainWindow):
         key = self.sessions.import_file(path)
         if key is not None:
             self.open_session(key)
+
+    def _hush(self) -> None:
+        self.message.clear()
 
     def _say(self, sentence: str, tone: str) -> None:
         set_property(self.message, "tone", tone)

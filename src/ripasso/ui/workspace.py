@@ -12,6 +12,7 @@ from ripasso.ui.background import Background
 from ripasso.ui.measuring import Measuring
 from ripasso.ui.messages import Messages
 from ripasso.ui.settings import Settings
+from ripasso.ui.speech import speak
 from ripasso.ui.theme import Theme
 
 
@@ -46,6 +47,9 @@ def build_workspace(library: Path, settings: Path | None, text_scale: float | No
     for session in opened.outdated():
         document.renew(session)
     background, measures = Background(messages), MeasureBook()
+    theme = Theme(scale=text_scale or remembered.get("text_scale"))
+    theme.use(remembered.get("theme"))
+    speak("american" if remembered.get("words") == "american" else "british")
     return Workspace(
         library=opened,
         document=document,
@@ -53,6 +57,7 @@ def build_workspace(library: Path, settings: Path | None, text_scale: float | No
         background=background,
         settings=remembered,
         measures=measures,
-        measuring=Measuring(opened, document, measures, background, messages.say),
-        theme=Theme(scale=text_scale or remembered.get("text_scale")),
+        # Of its own: what the pages ask for is forgotten when they are built anew, what is measured is not.
+        measuring=Measuring(opened, document, measures, Background(messages, 1), messages.say),
+        theme=theme,
     )

@@ -5,7 +5,7 @@ The desk turns keys into commands of the document and says in a sentence what it
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 
 from ripasso.core.rules.pool import opponent
 from ripasso.review.break_sheet import SheetField, next_value
@@ -29,6 +29,8 @@ from ripasso.review.tagging import (
     tag_values,
 )
 from ripasso.review.vocabulary import count, word
+from ripasso.review.words.items import Item
+from ripasso.review.words.recording import words_values
 from ripasso.ui.review.command_desk import CommandDesk
 from ripasso.ui.review.selection import Say
 
@@ -109,6 +111,15 @@ class ReviewDesk(CommandDesk):
         shot = self.shot
         if shot is not None and (shot.record.note or "") != text:
             self._set({("note",): text or REMOVE}, "Write a note")
+
+    def say_words(self, items: Sequence[Item]) -> bool:
+        """What a line of words says of the shot in hand, as one step of undo; False when it was refused."""
+        context = self._context()
+        if context is None or not items:
+            return False
+        before = self._document.last_command
+        self._tell(lambda: (words_values(context, items), Entry()), "Say it in words")
+        return self._document.last_command is not before
 
     def other_player(self) -> None:
         """The other player struck the shot in hand."""

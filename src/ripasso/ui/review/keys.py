@@ -147,6 +147,7 @@ COMMAND_ACTIONS: tuple[ActionSpec, ...] = (
     _do("strike", "strike", "Mark", "F", tip="mark the strike at the frame on screen"),
     _do("rest", "at rest", "Mark", "R", tip="mark all balls at rest"),
     _do("note", "note", "Judgement", "N", tip="write a note; Return keeps it"),
+    _do("words", "in words", "Judgement", ";", tip="say it in words: 4 foot left, draw, missed thick"),
     _do("accept", "accept", "Mark", "Return", tip="accept what is proposed for this shot"),
     _do("accept_rack", "accept all", "Mark", "Shift+Return", tip="accept everything proposed in this rack"),
     _do(

@@ -51,7 +51,8 @@ class ReviewPage(QWidget):
         self.film_desk = FilmDesk(workspace.document, self.desk, self.player, workspace.messages.say)
         self.pictures = PictureDesk(self.desk, workspace.measures, workspace.messages.say)
         self.pictures.unit = workspace.settings.get("unit")
-        self.actions_book = ActionBook(self, ACTIONS, self._functions())
+        own_keys = workspace.settings.get("keys")
+        self.actions_book = ActionBook(self, ACTIONS, self._functions(), own_keys)
         self.score_line = ScoreLine(theme, self.desk)
         self.shots = shots = ShotsView(theme, self.desk, self.pictures, workspace.measures, self.actions_book)
         self.ribbon, self.film, self.transport = shots.ribbon, shots.film, shots.transport
@@ -123,6 +124,7 @@ class ReviewPage(QWidget):
             "strike": self._strike,
             "rest": self._rest,
             "note": self._note,
+            "words": self._words,
             "take_back": self.desk.take_back,
             "accept": lambda: self._help("accept") if self.pictures.looking else self.pictures.finish(),
             "read_film": partial(self._help, "read_film"),
@@ -317,6 +319,12 @@ class ReviewPage(QWidget):
         if self.desk.shot is not None:
             self.slip.note.setFocus()
             self.slip.note.selectAll()
+
+    def _words(self) -> None:
+        if self.desk.shot is None:
+            self._workspace.messages.say("No shot is in hand; F marks a strike and begins one.", "plain")
+        else:
+            self.slip.words.open_line()
 
     # Views
 

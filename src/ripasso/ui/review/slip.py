@@ -13,6 +13,7 @@ from ripasso.ui.actions import ActionBook
 from ripasso.ui.review.desk import ReviewDesk
 from ripasso.ui.review.measure_grid import MeasureGrid
 from ripasso.ui.review.offer_row import OfferRow
+from ripasso.ui.review.words_line import WordsLine
 from ripasso.ui.theme import Theme
 from ripasso.ui.widgets.basics import label
 from ripasso.ui.widgets.chips import ChipRow
@@ -96,6 +97,9 @@ class Slip(QWidget):
             layout.addWidget(part)
         layout.addWidget(self.measures)
         layout.addStretch(1)
+        self.words = WordsLine(theme, desk)
+        self.words.left.connect(self.left.emit)
+        layout.addWidget(self.words)
         layout.addWidget(self.note)
 
     def refresh(self) -> None:
@@ -116,6 +120,7 @@ class Slip(QWidget):
             return
         if self._shown is not None and self._shown != shot.key:
             self.note.clearFocus()
+            self.words.close_line()
         self._shown = shot.key
         record, judged = shot.record, self._desk.shot_score
         self._title.setText(shot_title(record, judged, snapshot.head.game))

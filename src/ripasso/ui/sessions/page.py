@@ -43,7 +43,7 @@ from ripasso.ui.workspace import Workspace
 
 SESSION_FILTER = f"Ripasso sessions (*{SUFFIX});;All files (*)"
 ACTIONS = (
-    ActionSpec("review", "Review", ("Return",), "Sessions", "review the chosen session"),
+    ActionSpec("review_chosen", "Review", ("Return",), "Sessions", "review the chosen session"),
     ActionSpec("new", "New session", ("Ctrl+N",), "Sessions"),
     ActionSpec("import", "Import", ("Ctrl+I",), "Sessions", "read a session file"),
     ActionSpec("export", "Export", ("Ctrl+E",), "Sessions", "write the chosen session to a file"),
@@ -120,12 +120,12 @@ class SessionsPage(QWidget):
                 "export": self._choose_export,
                 "film": self.choose_film,
                 "delete": self._delete,
-                "review": self._review,
+                "review_chosen": self._review,
             },
         )
         self.model = SessionModel(self)
         self.table = self._table()
-        for name in ("review", "delete"):
+        for name in ("review_chosen", "delete"):
             self.actions_book.keep_to(name, self.table)
         self._stack = QStackedLayout()
         self._empty = EmptyState(workspace.theme, self)
@@ -191,7 +191,7 @@ class SessionsPage(QWidget):
         shots = sum(line.shots for line in lines)
         name = self._workspace.library.path.name
         self._about.setText(f"{count(len(lines), 'session')}, {count(shots, 'shot')} in {name}")
-        for button in ("export", "film", "delete", "review"):
+        for button in ("export", "film", "delete", "review_chosen"):
             self._buttons[button].setEnabled(bool(lines))
         set_property(self._buttons["new"], "main", bool(lines))  # one accent a screen
         if lines:

@@ -96,7 +96,9 @@ class StatisticsPage(QWidget):
         self._outdated = True
         self._titles: dict[str, str] = {}
         self._games: dict[str, str] = {}
-        self.actions_book = ActionBook(self, ACTIONS, {"open": self._open_shot})
+        self.actions_book = ActionBook(
+            self, ACTIONS, {"open": self._open_shot}, workspace.settings.get("keys")
+        )
         self.sessions, self.first, self.second = QComboBox(), QComboBox(), QComboBox()
         for box, words in (
             (self.sessions, "Which sessions"),

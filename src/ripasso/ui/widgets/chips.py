@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import replace
 
 from PyQt6.QtCore import QRectF, QSize, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen, QResizeEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from ripasso.review.describing import Chip
+from ripasso.ui.speech import said
 from ripasso.ui.theme import Theme
 
 GAP = 6
@@ -26,8 +28,9 @@ class ChipRow(QWidget):
 
     def show_chips(self, chips: Sequence[Chip]) -> None:
         """Show these chips."""
-        if tuple(chips) != self._chips:
-            self._chips = tuple(chips)
+        chips = tuple(replace(chip, text=said(chip.text)) for chip in chips)
+        if chips != self._chips:
+            self._chips = chips
             self.setAccessibleDescription(
                 ", ".join(f"{chip.text}, proposed" if chip.proposed else chip.text for chip in chips)
             )

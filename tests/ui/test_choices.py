@@ -1,0 +1,176 @@
+"""Whose words, which colours, which keys: chosen once, seen everywhere, stored nowhere in the record."""
+
+import re
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QAbstractButton, QApplication, QComboBox, QLabel, QLineEdit, QWidget
+
+from ripasso.review.dialect import PAIRS, spoken
+from ripasso.review.model import dump
+from ripasso.ui.actions import KeyTaken, checked_key
+from ripasso.ui.review.keys import ACTIONS
+from ripasso.ui.theme import EVENING
+from tests.windows import WindowCase, in_dialog, press, wait_until
+
+#: Words of one tradition that the other never shows.
+ONLY_BRITISH = r"\b(white|cushions?|potted|potting|in-off|baulk|middle (left|right)|clearances?)\b"
+ONLY_AMERICAN = (
+    r"\b(cue balls?|rails?|pocketed|pocketing|scratch|head (left|right)|side (left|right)|run-outs?)\b"
+)
+
+
+class Choices(WindowCase):
+    demo = True
+
+    def choose(self, **values):
+        def act(dialog):
+            for name, value in values.items():
+                box = getattr(dialog, name)
+                if isinstance(box, QComboBox):
+                    box.setCurrentIndex(box.findData(value))
+                else:
+                    box.setText(value)
+            QTest.keyClick(dialog, Qt.Key.Key_Return)
+
+        in_dialog(act)
+        press("Ctrl+,")
+
+    def texts(self):
+        """Every word that can be read in the window: on it, in tips, and read aloud."""
+        seen = []
+        for page in ("sessions", "review", "statistics"):
+            self.window.show_page(page)
+            QApplication.processEvents()
+            for part in self.window.findChildren(QWidget):
+                if not part.isVisibleTo(self.window):
+                    continue
+                seen += [part.toolTip(), part.accessibleName()]
+                if isinstance(part, (QLabel, QAbstractButton)):
+                    seen.append(part.text())
+                if isinstance(part, QLineEdit):
+                    seen.append(part.placeholderText())
+        return [text for text in seen if text]
+
+    def test_the_switch_changes_every_word_and_no_stored_one(self):
+        self.wait_for_film()
+        press("Down", "Down")
+        stored = dump(self.review.desk.snapshot.session)
+        shot = self.review.desk.shot.key
+        for words, other in (("american", ONLY_BRITISH), ("british", ONLY_AMERICAN)):
+            self.choose(words=words)
+            self.assertEqual(self.review.desk.shot.key, shot)
+            wrong = [text for text in self.texts() if re.search(other, text, re.IGNORECASE)]
+            self.assertEqual(wrong, [], words)
+            self.assertEqual(dump(self.review.desk.snapshot.session), stored)
+        texts = " ".join(self.texts())
+        self.assertRegex(texts, "cushion")
+        self.choose(words="american")
+        self.assertRegex(" ".join(self.texts()), "rail")
+
+    def test_the_dark_window_keeps_what_is_in_hand(self):
+        self.wait_for_film()
+        press("Down")
+        press("L")
+        shot = self.review.desk.shot.key
+        self.choose(colours="evening", text_size=1.25)
+        self.assertEqual(self.workspace.theme.hex("surface"), EVENING["surface"])
+        self.assertEqual(self.review.desk.shot.key, shot)
+        press("Ctrl+Z")
+        self.assertNotEqual(
+            self.review.desk.shot.record.result and self.review.desk.shot.record.result.position, "lost"
+        )
+        self.open_window()
+        self.assertEqual(self.workspace.theme.hex("surface"), EVENING["surface"])
+
+    def test_a_key_is_given_to_another_action(self):
+        self.wait_for_film()
+        press("Down")
+
+        def give(sheet):
+            sheet.ask("position_lost")
+            QTest.keyClick(sheet, Qt.Key.Key_J)
+            self.assertIn("is the key of", sheet.told.text())
+            sheet.ask("position_lost")
+            QTest.keyClick(sheet, Qt.Key.Key_F8, Qt.KeyboardModifier.ShiftModifier)
+            self.assertEqual(sheet.buttons["position_lost"].text(), "⇧F8")
+            sheet.accept()
+
+        in_dialog(give)
+        press("F1")
+        self.assertIn("⇧F8", self.review.key_board.button("position_lost").accessibleName())
+        self.assertIn("⇧F8", self.review.actions_book["position_lost"].toolTip())
+        press("Shift+F8")
+        self.assertEqual(self.review.desk.shot.record.result.position, "lost")
+        press("L")
+        self.assertEqual(self.review.desk.shot.record.result.position, "lost")
+        self.open_window()
+        self.wait_for_film()
+        self.assertEqual(self.review.actions_book.spec("position_lost").hint, "⇧F8")
+
+        def reset(sheet):
+            sheet._usual.click()
+            sheet.accept()
+
+        in_dialog(reset)
+        press("F1")
+        self.assertEqual(self.review.actions_book.spec("position_lost").hint, "L")
+
+    def test_a_conflict_is_a_sentence(self):
+        with self.assertRaises(KeyTaken) as caught:
+            checked_key(ACTIONS, "note", "Shift+Z")
+        self.assertIn("zone", str(caught.exception))
+        for key in ("Esc", ""):
+            with self.assertRaises(KeyTaken):
+                checked_key(ACTIONS, "note", key)
+
+    def test_every_pair_is_said_in_both(self):
+        for written, american, british in PAIRS:
+            self.assertEqual(spoken(written, "american"), american)
+            self.assertEqual(spoken(written, "british"), british)
+        self.assertEqual(spoken("Cue ball near the head cushion", "british"), "White near the baulk cushion")
+        self.assertEqual(spoken("a spot, potato", "american"), "a spot, potato")
+
+
+class InWords(WindowCase):
+    demo = True
+
+    def setUp(self):
+        super().setUp()
+        self.wait_for_film()
+        press("Down", "Down")
+
+    @property
+    def line(self):
+        return self.review.slip.words
+
+    def type(self, text):
+        press(";")
+        wait_until(self.line.line.hasFocus, "the line")
+        QTest.keyClicks(self.line.line, text)
+
+    def test_a_shot_is_said_in_words(self):
+        self.type("4 foot left, draw, firm, over a ball, missed thick, by aim")
+        press("Return")
+        record = self.review.desk.shot.record
+        self.assertEqual((record.call.ball, record.stroke.kind, record.error.causes), ("4", "draw", ("aim",)))
+        self.assertFalse(self.line.isVisible())
+        press("Ctrl+Z")
+        self.assertIsNone(self.review.desk.shot.record.stroke)
+
+    def test_a_wrong_word_is_explained_and_nothing_is_said(self):
+        before = dump(self.review.desk.shot.record)
+        self.type("4 foot lft")
+        press("Return")
+        self.assertIn("not understood", self.line.hint.text())
+        self.assertTrue(self.line.isVisible())
+        press("Esc")
+        self.assertFalse(self.line.isVisible())
+        self.assertEqual(dump(self.review.desk.shot.record), before)
+
+    def test_tab_completes(self):
+        self.type("drag, too str")
+        QTest.keyClick(self.line.line, Qt.Key.Key_Tab)
+        self.assertIn("too straight", self.line.line.text())
+        press("Return")
+        self.assertEqual(self.review.desk.shot.record.result.angle, "too_straight")
