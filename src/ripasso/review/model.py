@@ -285,6 +285,7 @@ class RackPlan(Record):
     version: int | None = None
     by: str | None = None
     group: str | None = None
+    reason: str | None = None
     order: tuple[PlannedBall, ...] | None = None
     key_ball: str | None = None
     break_ball: str | None = None

@@ -51,7 +51,8 @@ def shown_key(key: str) -> str:
     parts = key.split("+") if key != "+" else [key]
     shift = "⇧" if "Shift" in parts[:-1] else ""
     control = "Ctrl " if "Ctrl" in parts[:-1] else ""
-    return control + shift + _SHOWN.get(parts[-1], parts[-1])
+    other = "Alt " if "Alt" in parts[:-1] else ""
+    return control + other + shift + _SHOWN.get(parts[-1], parts[-1])
 
 
 def with_own_keys(specs: Sequence[ActionSpec], own: Mapping[str, str]) -> tuple[ActionSpec, ...]:

@@ -6,10 +6,10 @@ from collections.abc import Sequence
 from dataclasses import replace
 from typing import Any
 
-from ripasso.review.edits import Path, with_values
+from ripasso.review.edits import REMOVE, Path, with_values
 from ripasso.review.figures import recorded_errors
 from ripasso.review.model import Error, Shot, dump
-from ripasso.review.tagging import ANGLES, Context, NotUnderstood, is_set, tag_values
+from ripasso.review.tagging import ANGLES, Context, is_set, tag_values
 from ripasso.review.words.items import (
     Ball,
     ColourMeant,
@@ -105,6 +105,46 @@ def item_values(context: Context, item: Item) -> Values:
             return _joined(data, ("tags",), tag)
         case Judge(name):
             return {("decision", "by"): name}
+
+
+def is_said(shot: Shot, name: str) -> bool:
+    """Whether the record says what a term says."""
+    term = BY_ID[name]
+    if term.path == ("error", "kind"):
+        return any(error.kind == term.value for error in recorded_errors(shot))
+    if term.path == ("error", "causes"):
+        return any(term.value in (error.causes or ()) for error in recorded_errors(shot))
+    return _says(_inner(dump(shot), *term.path), term)
+
+
+def toggled(context: Context, name: str) -> Values:
+    """What a press of a term's button sets: it says the term, or takes it back where it is said."""
+    if not is_said(context.shot, name):
+        return item_values(context, Word(name))
+    term, shot = BY_ID[name], context.shot
+    if term.path[0] == "error":
+        return {("error",): _without(recorded_errors(shot), term)}
+    if not term.many:
+        return {term.path: REMOVE}
+    rest = [value for value in _inner(dump(shot), *term.path) if value != term.value]
+    return {term.path: rest or REMOVE}
+
+
+def _without(errors: Sequence[Error], term: Term) -> object:
+    """The errors without a kind, or without a cause; an error that says nothing more goes too."""
+    left = []
+    for error in map(dump, errors):
+        if term.path[1] == "kind":
+            if error["kind"] != term.value:
+                left.append(error)
+            continue
+        causes = [cause for cause in error.get("causes") or () if cause != term.value]
+        kept = {key: value for key, value in error.items() if key != "causes"}
+        if causes:
+            kept["causes"] = causes
+        if set(kept) != {"kind"} or "causes" not in error:
+            left.append(kept)
+    return _one_or_list(left) if left else REMOVE
 
 
 def _pot(shot: Shot) -> Values:
@@ -242,6 +282,3 @@ def _error_items(errors: Sequence[Error]) -> list[Item]:
     if any(error.unforced is False for error in errors):
         items.append(TagWord("forced"))
     return items
-
-
-__all__ = ["NotUnderstood", "changed_shot", "item_values", "items_of", "tip_radii", "words_values"]

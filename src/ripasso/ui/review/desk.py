@@ -29,8 +29,9 @@ from ripasso.review.tagging import (
     tag_values,
 )
 from ripasso.review.vocabulary import count, word
-from ripasso.review.words.items import Item
-from ripasso.review.words.recording import words_values
+from ripasso.review.words.items import Item, Tip
+from ripasso.review.words.recording import is_said, toggled, words_values
+from ripasso.review.words.terms import BY_ID
 from ripasso.ui.review.command_desk import CommandDesk
 from ripasso.ui.review.selection import Say
 
@@ -111,6 +112,21 @@ class ReviewDesk(CommandDesk):
         shot = self.shot
         if shot is not None and (shot.record.note or "") != text:
             self._set({("note",): text or REMOVE}, "Write a note")
+
+    def is_said(self, term: str) -> bool:
+        """Whether somebody said of the shot in hand what a term says."""
+        shot = self.shot
+        return shot is not None and is_said(settled(shot.record), term)
+
+    def toggle_term(self, term: str) -> None:
+        """Say a term of the shot in hand, or take it back."""
+        context = self._context()
+        if context is not None:
+            self._tell(lambda: (toggled(context, term), Entry()), f"Say {BY_ID[term].british[0]}")
+
+    def set_tip(self, right: float, up: float) -> None:
+        """Where the tip met the cue ball, in widths of the tip."""
+        self.say_words((Tip(right, up),))
 
     def say_words(self, items: Sequence[Item]) -> bool:
         """What a line of words says of the shot in hand, as one step of undo; False when it was refused."""

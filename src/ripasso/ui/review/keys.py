@@ -104,6 +104,16 @@ PLAN_ACTIONS: tuple[ActionSpec, ...] = tuple(
     )
 )
 
+#: Six usual causes and flags in sight, by their terms; the others are typed, or on the whole slip.
+FLAG_ACTIONS: tuple[ActionSpec, ...] = (
+    _do("error.causes.aim", "aim", "Why", "Alt+A", tip="it went wrong by aim"),
+    _do("error.causes.pace", "pace", "Why", "Alt+P", tip="it went wrong by pace"),
+    _do("error.causes.spin", "spin", "Why", "Alt+S", tip="it went wrong by side spin"),
+    _do("error.causes.pressure", "pressure", "Why", "Alt+E", tip="it went wrong under pressure"),
+    _do("delivery.reach", "reach", "Why", "Alt+R", tip="a long reach"),
+    _do("delivery.over_ball", "over ball", "Why", "Alt+O", tip="bridging over a ball"),
+)
+
 TABLE_ACTIONS: tuple[ActionSpec, ...] = (
     _do("balls_before", "before", "Table", "[", tip="place balls as they lay before the shot"),
     _do("balls_after", "after", "Table", "]", tip="place balls as they lay after the shot"),
@@ -148,6 +158,11 @@ COMMAND_ACTIONS: tuple[ActionSpec, ...] = (
     _do("rest", "at rest", "Mark", "R", tip="mark all balls at rest"),
     _do("note", "note", "Judgement", "N", tip="write a note; Return keeps it"),
     _do("words", "in words", "Judgement", ";", tip="say it in words: 4 foot left, draw, missed thick"),
+    _do("slip", "whole slip", "Judgement", "'", tip="everything that can be said of a shot, and the tip"),
+    _do(
+        "options", "options", "Judgement", "Alt+W", tip="weigh other shots: keep what is planned as an option"
+    ),
+    _do("rack_sheet", "rack sheet", "Rack", "Alt+K", tip="roles, plans, what made or lost the rack, lesson"),
     _do("accept", "accept", "Mark", "Return", tip="accept what is proposed for this shot"),
     _do("accept_rack", "accept all", "Mark", "Shift+Return", tip="accept everything proposed in this rack"),
     _do(
@@ -192,7 +207,23 @@ POCKET_ACTIONS: tuple[ActionSpec, ...] = tuple(
 BALL_ACTIONS: tuple[ActionSpec, ...] = tuple(
     ActionSpec(f"ball_{n}", f"ball {n}", (str(n),), "Ball") for n in range(1, 10)
 )
-ACTIONS = (*COMMAND_ACTIONS, *TABLE_ACTIONS, *TAG_ACTIONS, *PLAN_ACTIONS, *POCKET_ACTIONS, *BALL_ACTIONS)
+ACTIONS = (
+    *COMMAND_ACTIONS,
+    *TABLE_ACTIONS,
+    *TAG_ACTIONS,
+    *PLAN_ACTIONS,
+    *FLAG_ACTIONS,
+    *POCKET_ACTIONS,
+    *BALL_ACTIONS,
+)
 #: The key sheet says in one line what the nine digits do.
 _DIGITS = ActionSpec("balls", "a ball; 1 then 0 to 5 is 10 to 15; in snooker its value", ("1–9",), "Ball")
-SHEET = (*COMMAND_ACTIONS, *TABLE_ACTIONS, *TAG_ACTIONS, *PLAN_ACTIONS, *POCKET_ACTIONS, _DIGITS)
+SHEET = (
+    *COMMAND_ACTIONS,
+    *TABLE_ACTIONS,
+    *TAG_ACTIONS,
+    *PLAN_ACTIONS,
+    *FLAG_ACTIONS,
+    *POCKET_ACTIONS,
+    _DIGITS,
+)

@@ -17,7 +17,14 @@ from ripasso.ui.review.film_hand import FilmHand
 from ripasso.ui.review.film_player import FilmPlayer
 from ripasso.ui.review.film_sound import FilmSound
 from ripasso.ui.review.film_work import FilmWork
-from ripasso.ui.review.keys import ACTIONS, BALL_ACTIONS, PLAN_ACTIONS, POCKET_KEYS, TAG_ACTIONS
+from ripasso.ui.review.keys import (
+    ACTIONS,
+    BALL_ACTIONS,
+    FLAG_ACTIONS,
+    PLAN_ACTIONS,
+    POCKET_KEYS,
+    TAG_ACTIONS,
+)
 from ripasso.ui.review.match_page import MatchPage
 from ripasso.ui.review.parts import Parts
 from ripasso.ui.review.picture_desk import PictureDesk
@@ -162,6 +169,10 @@ class ReviewPage(QWidget):
         }
         for spec in (*TAG_ACTIONS, *PLAN_ACTIONS):
             functions[spec.id] = partial(self.desk.tag, spec.id)
+        for spec in FLAG_ACTIONS:
+            functions[spec.id] = partial(self.desk.toggle_term, spec.id)
+        for name in ("slip", "options", "rack_sheet"):
+            functions[name] = partial(self._help, name)
         # 0 is the cue ball, and behind a 1 it makes 10.
         functions["foul_scratch"] = partial(self._digit, "0")
         for pocket in POCKET_KEYS["side"]:
@@ -191,6 +202,9 @@ class ReviewPage(QWidget):
             "read_film": self.reading.toggle,
             "forget_reading": self.reading.forget,
             "gap": self._sheets.gap,
+            "slip": self._sheets.whole_slip,
+            "options": self._sheets.options,
+            "rack_sheet": self._sheets.rack_sheet,
             "break_sheet": self._sheets.break_sheet,
             "stretch_from": self._sheets.begin_stretch,
             "stretch_to": self._sheets.end_stretch,

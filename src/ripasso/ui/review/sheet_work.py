@@ -5,8 +5,11 @@ from __future__ import annotations
 from ripasso.review.break_sheet import sheet_for
 from ripasso.ui.review.break_dialog import BreakDialog
 from ripasso.ui.review.gap_dialog import GapDialog
+from ripasso.ui.review.options_dialog import OptionsDialog
 from ripasso.ui.review.parts import Parts
+from ripasso.ui.review.rack_dialog import RackDialog
 from ripasso.ui.review.stretch_dialog import StretchDialog
+from ripasso.ui.review.whole_slip import WholeSlip
 
 
 class SheetWork:
@@ -26,6 +29,36 @@ class SheetWork:
         measures = self._parts.workspace.measures.shot(snapshot, shot.key)
         leave = measures.leave if measures else None
         BreakDialog(self._parts.theme, self._parts.desk, self._parts.window, leave).exec()
+
+    def whole_slip(self) -> None:
+        """Everything that can be said of the shot in hand."""
+        if self._parts.desk.shot is None:
+            self._parts.say("No shot is in hand; F marks a strike and begins one.")
+            return
+        WholeSlip(self._parts.theme, self._parts.desk, self._parts.window).exec()
+
+    def options(self) -> None:
+        """Other shots that could be played, weighed."""
+        if self._parts.desk.shot is None:
+            self._parts.say("No shot is in hand; F marks a strike and begins one.")
+            return
+        reviewer = self._parts.workspace.settings.get("reviewer")
+        OptionsDialog(self._parts.theme, self._parts.desk, self._parts.pictures, reviewer).exec()
+        self._parts.refresh()
+
+    def rack_sheet(self) -> None:
+        """The rack in hand as a story."""
+        if self._parts.desk.rack is None:
+            self._parts.say("No rack is in hand.")
+            return
+        workspace = self._parts.workspace
+        RackDialog(
+            self._parts.theme,
+            self._parts.desk,
+            workspace.measures,
+            workspace.settings.get("reviewer"),
+            self._parts.window,
+        ).exec()
 
     def gap(self) -> None:
         """The film leaves racks out: the score at which it goes on is asked for."""

@@ -11,6 +11,7 @@ from ripasso.review.describing import chips, outcome_words, player_name, shot_ti
 from ripasso.review.vocabulary import clock
 from ripasso.ui.actions import ActionBook
 from ripasso.ui.review.desk import ReviewDesk
+from ripasso.ui.review.flag_row import FlagRow
 from ripasso.ui.review.measure_grid import MeasureGrid
 from ripasso.ui.review.offer_row import OfferRow
 from ripasso.ui.review.words_line import WordsLine
@@ -97,7 +98,10 @@ class Slip(QWidget):
             layout.addWidget(part)
         layout.addWidget(self.measures)
         layout.addStretch(1)
+        self.flags = FlagRow(theme, desk, actions)
+        layout.addWidget(self.flags)
         self.words = WordsLine(theme, desk)
+        self.words.opened.connect(self._make_room)
         self.words.left.connect(self.left.emit)
         layout.addWidget(self.words)
         layout.addWidget(self.note)
@@ -108,6 +112,7 @@ class Slip(QWidget):
         if snapshot is None:
             return
         self.offers.refresh()
+        self.flags.refresh()
         self._proposal.setVisible(shot is not None and bool(shot.record.proposed))
         self.note.setEnabled(shot is not None)
         if shot is None:
@@ -138,6 +143,11 @@ class Slip(QWidget):
         has_sheet = bool(sheet_for(snapshot.head.game, record))
         self._marks.setText(f"{marks} · ⇧E: break sheet" if has_sheet else marks)
         self.note.show_note(record.note or "")
+
+    def _make_room(self, opened: bool) -> None:
+        """While words are typed, what was measured and the note give their room."""
+        for part in (self.measures, self.flags, self.note):
+            part.setVisible(not opened)
 
     def _keep_note(self) -> None:
         shot = self._desk.shot

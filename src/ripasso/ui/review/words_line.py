@@ -41,6 +41,7 @@ class WordsLine(QWidget):
     """Hidden until it is opened; Return says what stands there, one step of undo."""
 
     left = pyqtSignal()
+    opened = pyqtSignal(bool)
 
     def __init__(self, theme: Theme, desk: ReviewDesk) -> None:
         super().__init__()
@@ -70,15 +71,17 @@ class WordsLine(QWidget):
         so_far = written(items_of(settled(shot.record), game), manner(game))
         self.line.setPlaceholderText(so_far or "4 foot left, draw, missed thick, by aim")
         self.line.clear()
+        self.opened.emit(True)
         self.show()
         self._show()
         self.line.setFocus()
 
     def close_line(self) -> None:
         """Put the line away; what was not kept is gone."""
-        if self.isVisible():
+        if not self.isHidden():
             self.line.clear()
             self.hide()
+            self.opened.emit(False)
 
     def _leave(self) -> None:
         self.close_line()

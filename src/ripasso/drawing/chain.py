@@ -1,0 +1,49 @@
+"""The plan of a rack as a chain: ball after ball in their order, and areas where the cue ball stops."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+
+from ripasso.core.geometry.zones import Circle as ZoneCircle
+from ripasso.core.geometry.zones import Polygon as ZonePolygon
+from ripasso.core.geometry.zones import Zone
+from ripasso.core.table import TableSpec, pocket_centre
+from ripasso.drawing.primitives import Circle, Line, Place, Polygon, Primitive, Text
+
+NUMBER_M = 0.075
+
+
+def chain(
+    spec: TableSpec,
+    balls: Mapping[str, Place],
+    order: Sequence[tuple[str, str | None, Zone | None]],
+    *,
+    backwards: bool = False,
+) -> tuple[tuple[Primitive, ...], tuple[Primitive, ...]]:
+    """What lies under the balls and over them; `order` has ball, pocket, zone of each.
+
+    Balls that do not lie there are passed. Backwards the last ball is number 1: so a plan is found.
+    """
+    under: list[Primitive] = []
+    over: list[Primitive] = []
+    known = [(ball, pocket, zone) for ball, pocket, zone in order if ball in balls]
+    for place, (ball, pocket, zone) in enumerate(known):
+        if zone is not None:
+            under += _area(zone)
+        if pocket is not None:
+            under.append(Line((balls[ball], pocket_centre(spec, pocket)), "mark.line", dashed=False))
+        if place + 1 < len(known):
+            under.append(Line((balls[ball], balls[known[place + 1][0]]), "mark.plan", "bold", dashed=True))
+        number = len(known) - place if backwards else place + 1
+        x, y = balls[ball]
+        at = (x, y + 2.2 * spec.ball_radius if y < spec.width / 2 else y - 2.2 * spec.ball_radius)
+        over.append(Text(at, str(number), "table.words", NUMBER_M))
+    return tuple(under), tuple(over)
+
+
+def _area(zone: Zone) -> list[Primitive]:
+    if isinstance(zone, ZoneCircle):
+        return [Circle(zone.centre, zone.radius, "area.zone", "mark.plan", soft=True)]
+    if isinstance(zone, ZonePolygon):
+        return [Polygon(zone.corners, "area.zone", "mark.plan", soft=True)]
+    return []
