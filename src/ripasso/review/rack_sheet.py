@@ -27,7 +27,7 @@ ROLE_WORDS = {
 
 @dataclass(frozen=True)
 class PlannedLine:
-    """A ball of a plan: whether it fell, at which shot, and whether in its turn."""
+    """A ball of a plan: at which shot it fell, and whether in its turn among those that fell."""
 
     ball: str
     pocket: str | None
@@ -112,11 +112,12 @@ def plan_sheet(rack: Rack, plan: RackPlan, game: str | None) -> PlanSheet:
     fallen = {ball: number for ball, number in fell_at(rack).items() if number >= since}
     planned = [one.ball for one in plan.order or () if one.ball]
     played = sorted((ball for ball in planned if ball in fallen), key=lambda ball: fallen[ball])
+    fell = [ball for ball in planned if ball in fallen]
     lines = []
     for one in plan.order or ():
         ball = one.ball or "?"
         at = fallen.get(ball)
-        in_turn = played.index(ball) == planned.index(ball) if at is not None else None
+        in_turn = played.index(ball) == fell.index(ball) if at is not None else None
         pocket = pocket_word(one.pocket, game) if one.pocket else None
         lines.append(PlannedLine(ball, pocket, one.link, at, in_turn))
     return PlanSheet(_plan_title(plan), tuple(lines))

@@ -31,7 +31,7 @@ from ripasso.ui.widgets.basics import label, set_property
 
 COLUMNS = 3
 #: Pockets and balls keep their keys: their shape is their meaning.
-FIXED = ("pocket_", "ball_", "balls")
+FIXED = ("pocket_", "ball_")
 _ALONE = (Qt.Key.Key_Shift, Qt.Key.Key_Control, Qt.Key.Key_Alt, Qt.Key.Key_Meta, Qt.Key.Key_AltGr)
 
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtWidgets import QHBoxLayout, QWidget
+from PyQt6.QtWidgets import QGridLayout, QWidget
 
 from ripasso.ui.actions import ActionBook
 from ripasso.ui.review.desk import ReviewDesk
@@ -11,20 +11,23 @@ from ripasso.ui.theme import Theme
 from ripasso.ui.widgets.key_button import KeyButton
 
 
+COLUMNS = 3
+
+
 class FlagRow(QWidget):
     """Reads the desk."""
 
     def __init__(self, theme: Theme, desk: ReviewDesk, actions: ActionBook) -> None:
         super().__init__()
         self._desk = desk
-        row = QHBoxLayout(self)
-        row.setContentsMargins(0, 0, 0, 0)
-        row.setSpacing(theme.px(4))
+        grid = QGridLayout(self)
+        grid.setContentsMargins(0, 0, 0, 0)
+        grid.setSpacing(theme.px(4))
         self.buttons: dict[str, KeyButton] = {}
-        for spec in FLAG_ACTIONS:
+        for place, spec in enumerate(FLAG_ACTIONS):
             button = KeyButton(theme, actions[spec.id], actions.spec(spec.id).hint, "unsure")
             self.buttons[spec.id] = button
-            row.addWidget(button)
+            grid.addWidget(button, place // COLUMNS, place % COLUMNS)
 
     def refresh(self) -> None:
         """Fill in what is said of the shot in hand."""

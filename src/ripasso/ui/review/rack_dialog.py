@@ -73,7 +73,7 @@ class RackDialog(QDialog):
         self._faults = label("", wrap=True)
         words = QWidget()
         column = QVBoxLayout(words)
-        column.setContentsMargins(0, 0, 0, 0)
+        column.setContentsMargins(14, 12, 14, 12)
         column.setSpacing(10)
         for title, part, button in (
             ("Roles and lesson", self._story, None),

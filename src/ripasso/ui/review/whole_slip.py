@@ -57,7 +57,7 @@ class WholeSlip(QDialog):
         layout.addLayout(top)
         body = QWidget()
         columns = QHBoxLayout(body)
-        columns.setContentsMargins(0, 0, 0, 0)
+        columns.setContentsMargins(12, 10, 12, 10)
         columns.setSpacing(theme.px(20))
         for column in self._columns():
             columns.addLayout(column, 1)
@@ -76,11 +76,14 @@ class WholeSlip(QDialog):
         columns[0].addWidget(label("Tip", "title"))
         columns[0].addWidget(self.pad)
         columns[0].addWidget(self._tip_words)
+        sizes = {group: sum(term.group == group for term in TERMS) for group in GROUPS}
+        places: dict[str, int] = {}
+        for group in sorted(GROUPS, key=lambda name: -sizes[name]):  # so that the columns end alike
+            places[group] = filled.index(min(filled))
+            filled[places[group]] += sizes[group] // 2 + 2
         for group in GROUPS:
             terms = [term for term in TERMS if term.group == group]
-            place = filled.index(min(filled))
-            filled[place] += len(terms) // 2 + 2
-            columns[place].addLayout(self._group(group, terms))
+            columns[places[group]].addLayout(self._group(group, terms))
         for column in columns:
             column.setSpacing(self._theme.px(10))
             column.addStretch(1)
