@@ -76,6 +76,15 @@ class CommandLine(unittest.TestCase):
         self.assertIn("Ada Quill: 2 shots", self.run_ripasso("stats", self.file))
         self.assertIn("nobody", self.run_ripasso("stats", self.file, "--player", "zed", code=2))
 
+    def test_find_and_filtered_stats(self):
+        found = json.loads(self.run_ripasso("find", "shot:>1", self.file, "--json"))["shots"]
+        self.assertEqual(found, [{"session": "test", "rack": 1, "number": 2}])
+        self.assertIn("2 of 2 shots", self.run_ripasso("find", "player:ada", self.file))
+        report = json.loads(self.run_ripasso("stats", self.file, "--filter", "intent:break", "--json"))
+        self.assertEqual(report["players"]["a"]["shots"], 1)
+        self.assertIn("did you mean", self.run_ripasso("find", "positon:lost", self.file, code=2))
+        self.assertIn("number", self.run_ripasso("stats", self.file, "--filter", "cut:steep", code=2))
+
     def test_check(self):
         self.assertIn("in order", self.run_ripasso("check", self.file))
         twice = session_data(racks=[rack_of({"t_strike": "x", "call": {"pocket": "middle"}})])

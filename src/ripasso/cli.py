@@ -15,7 +15,7 @@ from typing import TYPE_CHECKING, Any, NoReturn
 if TYPE_CHECKING:
     from ripasso.core.rules import MatchScore
 
-COMMANDS = ("score", "stats", "measure", "locate", "read", "check", "convert", "schema")
+COMMANDS = ("score", "stats", "find", "measure", "locate", "read", "check", "convert", "schema")
 DONE, PROBLEMS, UNUSABLE = 0, 1, 2
 
 
@@ -71,6 +71,10 @@ def _command(given: list[str]) -> int:
     stats = command("stats", "The figures of each player.", _stats)
     stats.add_argument("sessions", type=Path, nargs="+")
     stats.add_argument("--player", help="only this player (name or id)")
+    stats.add_argument("--filter", help="only shots like this: cut:15-30 position:lost -tag:final")
+    find = command("find", "The shots that a search line asks for.", _find)
+    find.add_argument("line", help="such as: player:ada cut:15-30 (position:lost or made:no) -tag:final")
+    find.add_argument("sessions", type=Path, nargs="+")
     measure = command("measure", "The geometry of each shot, and how far off its position was.", _measure)
     measure.add_argument("session", type=Path)
     locate = command("locate", "The camera behind known points, and the table places of pixels.", _locate)
@@ -239,13 +243,46 @@ def _stats(chosen: argparse.Namespace) -> int:
     from ripasso.review.figures import stats_report
 
     sessions = [_load(path) for path in chosen.sessions]
-    report = stats_report(sessions, chosen.player)
+    shots = None
+    if chosen.filter:
+        columns, found = _matching(chosen.filter, sessions)
+        shots = columns.where(found)
+    report = stats_report(sessions, chosen.player, shots)
     if chosen.player and not report["players"]:
         raise _Unusable(f"nobody in these sessions is called {chosen.player}.")
     if chosen.json:
         _print_json(report)
     else:
         _print_stats(report)
+    return DONE
+
+
+def _matching(line: str, sessions: list[Any]) -> tuple[Any, Any]:
+    """The shots of sessions as columns, and which of them a search line asks for."""
+    from ripasso.core.finding import FIELDS, NotAQuery, matching, parse_query
+    from ripasso.review.finding import columns_of
+
+    try:
+        query = parse_query(line, FIELDS)
+        shots, columns = columns_of(sessions)
+        return shots, matching(query, columns)
+    except NotAQuery as error:
+        raise _Unusable(str(error)) from error
+
+
+def _find(chosen: argparse.Namespace) -> int:
+    sessions = [_load(path) for path in chosen.sessions]
+    shots, wanted = _matching(chosen.line, sessions)
+    found = [
+        {"session": str(shots.session[i]), "rack": int(shots.rack[i]), "number": int(shots.number[i])}
+        for i in wanted.nonzero()[0]
+    ]
+    if chosen.json:
+        _print_json({"format": "ripasso-find", "version": 1, "line": chosen.line, "shots": found})
+    else:
+        for shot in found:
+            print(f"{shot['session']}: {shot['rack']}.{shot['number']}")
+        print(f"{len(found)} of {len(shots)} shots")
     return DONE
 
 

@@ -21,7 +21,7 @@ from ripasso.review.proposals import OUTCOME, is_proposed, settled
 from ripasso.review.scoring import score_of
 
 #: Part of what is stored beside derived rows: rows of another version are computed anew.
-FIGURES_VERSION = 2
+FIGURES_VERSION = 3
 POT_INTENTS = ("pot", "two_way")
 
 
@@ -80,6 +80,31 @@ def _row(key: str, session: str, rack: int, person: str, record: Shot, judged: S
         (result and result.angle) or "",
         (shot.decision and shot.decision.verdict) or "",
         " ".join(_errors(shot, made=went.made, failed=went.failed, fouled=went.fouled)),
+        *_said(shot, judged),
+    )
+
+
+def _said(shot: Shot, judged: ShotScore | None) -> tuple[Any, ...]:
+    """What a search asks for besides: the meant ball and pocket, stroke, flags, causes, tags, notes."""
+    stroke, result, errors = shot.stroke, shot.result, recorded_errors(shot)
+    causes = dict.fromkeys(cause for error in errors for cause in error.causes or ())
+    roots = [error.cause_shot for error in errors if error.cause_shot is not None]
+    meant = shot.intent in POT_INTENTS or (shot.call is not None and shot.call.ball is not None)
+    texts = [shot.note, *(comment.text for comment in shot.comments or ())]
+    return (
+        (meant_ball(shot, judged) if meant else None) or "",
+        (shot.call and shot.call.pocket) or "",
+        (result and result.contact) or "",
+        (result and result.luck) or "",
+        (stroke and stroke.kind) or "",
+        (stroke and stroke.pace) or "",
+        " ".join(shot.methods or ()),
+        " ".join(shot.delivery or ()),
+        " ".join(causes),
+        " ".join(shot.events or ()),
+        " ".join(tag.replace(" ", "_") for tag in shot.tags or ()),
+        roots[0] if roots else -1,
+        " ".join(text for text in texts if text),
     )
 
 
@@ -166,9 +191,16 @@ def _errors(shot: Shot, *, made: bool, failed: bool, fouled: bool) -> list[str]:
     return [f"{kind}:{merged[kind]}" for kind in ERROR_KINDS if kind in merged]
 
 
-def stats_report(sessions: Sequence[Session], player: str | None = None) -> dict[str, Any]:
-    """The output of `stats --json` over sessions pooled in order (the judged school)."""
-    columns = ShotColumns.from_rows([row for session in sessions for row in shot_rows(session)])
+def stats_report(
+    sessions: Sequence[Session], player: str | None = None, shots: ShotColumns | None = None
+) -> dict[str, Any]:
+    """The output of `stats --json` over sessions pooled in order (the judged school).
+
+    `shots` are those that count, where not all do.
+    """
+    columns = shots
+    if columns is None:
+        columns = ShotColumns.from_rows([row for session in sessions for row in shot_rows(session)])
     players: dict[str, Any] = {}
     for key, (name, shown) in _people(sessions).items():
         if player is None or player.casefold() in (name, shown.casefold(), key.casefold()):

@@ -14,6 +14,7 @@ from sqlalchemy.exc import SQLAlchemyError
 
 from ripasso.core.measures import ShotColumns
 from ripasso.core.measures.columns import FIELDS, Row
+from ripasso.core.measures.measure_columns import MEASURE_FIELDS
 from ripasso.review.command import RECORDS, Change, Entry, Table
 from ripasso.review.document import Derived
 from ripasso.review.figures import FIGURES_VERSION
@@ -183,6 +184,19 @@ class Library:
         with self._reading() as connection:
             rows = connection.execute(query).all()
         return ShotColumns.from_rows(cast(Sequence[Row], rows))
+
+    def measured_columns(self, sessions: Sequence[str] | None = None) -> list[dict[str, Any]]:
+        """The stored measures of the shots of `columns`, in its order; nothing where none are stored."""
+        figure, row = tables.shot_figure, tables.shot_measure
+        query = (
+            select(*(row.c[name] for name in MEASURE_FIELDS))
+            .select_from(figure.outerjoin(row, row.c.key == figure.c.key))
+            .order_by(figure.c.session, figure.c.place)
+        )
+        if sessions is not None:
+            query = query.where(figure.c.session.in_(list(sessions)))
+        with self._reading() as connection:
+            return [dict(line) for line in connection.execute(query).mappings()]
 
     def unmeasured(self) -> list[str]:
         """Sessions that have shots without stored measures."""

@@ -23,8 +23,24 @@ from ripasso.core.measures import measure_columns
 
 #: "Rips" in ASCII; tells a library from any other SQLite file.
 APPLICATION_ID = 0x52697073
-LIBRARY_VERSION = 2
+LIBRARY_VERSION = 3
 
+#: What a search asks for besides what counts, see docs/library.md.
+SAID = (
+    "ball",
+    "pocket",
+    "contact",
+    "luck",
+    "stroke",
+    "stroke_pace",
+    "methods",
+    "delivery",
+    "causes",
+    "events",
+    "tags",
+    "root",
+    "words",
+)
 metadata = MetaData()
 
 
@@ -138,6 +154,7 @@ shot_figure = Table(
     Column("angle", String, nullable=False),
     Column("verdict", String, nullable=False),
     Column("errors", String, nullable=False),
+    *(Column(name, Integer if name == "root" else String, nullable=False) for name in SAID),
     Column("place", Integer, nullable=False),
     Column("version", Integer, nullable=False),
     Index("shot_figure_session_place", "session", "place"),

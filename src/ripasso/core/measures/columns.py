@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
 import numpy.typing as npt
@@ -35,8 +36,21 @@ FIELDS = (
     "angle",  # too_straight, good, too_steep
     "verdict",  # agree, prefer_other, mistake, unsure
     "errors",  # "kind:yes kind:no kind:?" in the order recorded, then those found
+    "ball",  # meant
+    "pocket",  # meant
+    "contact",  # thick, clean, thin
+    "luck",
+    "stroke",  # kind of stroke
+    "stroke_pace",
+    "methods",  # several words each from here on
+    "delivery",
+    "causes",
+    "events",
+    "tags",
+    "root",  # the shot that caused a failure, -1 for none
+    "words",  # note and comments
 )
-Row = tuple[str, str, int, int, str, int, str, bool, bool, bool, bool, bool, str, str, str, str, str, str]
+Row = tuple[Any, ...]
 
 
 @dataclass(frozen=True)
@@ -61,6 +75,19 @@ class ShotColumns:
     angle: Texts
     verdict: Texts
     errors: Texts
+    ball: Texts
+    pocket: Texts
+    contact: Texts
+    luck: Texts
+    stroke: Texts
+    stroke_pace: Texts
+    methods: Texts
+    delivery: Texts
+    causes: Texts
+    events: Texts
+    tags: Texts
+    root: Ints
+    words: Texts
 
     @classmethod
     def from_rows(cls, rows: Sequence[Row]) -> ShotColumns:

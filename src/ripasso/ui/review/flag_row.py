@@ -10,7 +10,6 @@ from ripasso.ui.review.keys import FLAG_ACTIONS
 from ripasso.ui.theme import Theme
 from ripasso.ui.widgets.key_button import KeyButton
 
-
 COLUMNS = 3
 
 

@@ -17,6 +17,8 @@ from ripasso.ui.review.film_hand import FilmHand
 from ripasso.ui.review.film_player import FilmPlayer
 from ripasso.ui.review.film_sound import FilmSound
 from ripasso.ui.review.film_work import FilmWork
+from ripasso.ui.review.find_page import FindPage
+from ripasso.ui.review.find_work import FindWork
 from ripasso.ui.review.keys import (
     ACTIONS,
     BALL_ACTIONS,
@@ -37,8 +39,10 @@ from ripasso.ui.review.table_work import TableWork, table_functions
 from ripasso.ui.widgets.basics import label
 from ripasso.ui.workspace import Workspace
 
-#: The places of the two views in the stack.
-SHOTS, MATCH = 0, 1
+#: Keys that hold in every view of Review.
+ALWAYS = ("match", "find", "found_next", "found_previous")
+#: The places of the views in the stack.
+SHOTS, MATCH, FIND = 0, 1, 2
 
 
 class ReviewPage(QWidget):
@@ -85,6 +89,8 @@ class ReviewPage(QWidget):
         self.table_work = TableWork(self.parts)
         self.film_work = FilmWork(self.parts, self.beside)
         self.reading = ReadingWork(self.parts)
+        self.find_page = FindPage(theme, workspace.settings)
+        self.finding = FindWork(self.parts, self.find_page, self._show_found)
         self._compose()
         self._connect()
         self.seating.begin()
@@ -95,6 +101,7 @@ class ReviewPage(QWidget):
         self._views = QStackedLayout()
         self._views.addWidget(self.shots)
         self._views.addWidget(self.match_page)
+        self._views.addWidget(self.find_page)
         work = QWidget()
         whole = QVBoxLayout(work)
         whole.setContentsMargins(0, 0, 0, 0)
@@ -160,6 +167,9 @@ class ReviewPage(QWidget):
             "next_unjudged": lambda: self._walk(self.desk.next_unjudged),
             "turn": partial(self._help, "turn"),
             "match": self._toggle_match,
+            "find": self._toggle_find,
+            "found_next": lambda: self.finding.step(1),
+            "found_previous": lambda: self.finding.step(-1),
             "gap": partial(self._help, "gap"),
             "break_sheet": partial(self._help, "break_sheet"),
             "stretch_from": partial(self._help, "stretch_from"),
@@ -352,11 +362,31 @@ class ReviewPage(QWidget):
             self._show_view(MATCH)
             self.match_page.racks.setFocus()
 
+    def _toggle_find(self) -> None:
+        """The search in the place of the shots, and back; it looks through every session."""
+        if self._views.currentIndex() == FIND:
+            self._show_view(SHOTS)
+            self.setFocus()
+        else:
+            self._stack.setCurrentIndex(1)
+            self._show_view(FIND)
+            self.find_page.begin()
+
+    def _show_found(self, session: str, shot: str) -> None:
+        """A shot that was found, in hand, with the film at its strike."""
+        snapshot = self.desk.snapshot
+        if snapshot is None or snapshot.key != session:
+            self.open(session, shot)
+        else:
+            self._show_view(SHOTS)
+            self._go_to(shot)
+            self.setFocus()
+
     def _show_view(self, view: int) -> None:
         """The keys of a shot hold only while it is seen: nothing is said of one behind the match page."""
         self._views.setCurrentIndex(view)
         for spec in self.actions_book.specs:
-            self.actions_book[spec.id].setEnabled(view == SHOTS or spec.id == "match")
+            self.actions_book[spec.id].setEnabled(view == SHOTS or spec.id in ALWAYS)
         self._leave_escape()
 
     def _enlarge(self, what: str) -> None:

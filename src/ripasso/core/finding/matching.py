@@ -1,0 +1,219 @@
+"""Which shots of columns a query asks for. Every field says how it is compared.
+
+Columns are arrays of one length: text in small letters ("" for nothing), numbers with NaN for nothing, flags.
+To add a field: a line in `FIELDS`, and its column where columns are made.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Any, Literal
+
+import numpy as np
+import numpy.typing as npt
+
+from ripasso.core.finding.query import And, Not, NotAQuery, Or, Query, Range, Term, Word
+
+Flags = npt.NDArray[np.bool_]
+Columns = Mapping[str, npt.NDArray[Any]]
+Kind = Literal["text", "within", "many", "number", "flag"]
+
+
+@dataclass(frozen=True)
+class Field:
+    """How a field is compared: `text` as a whole, `within` as a part, `many` as one of several words."""
+
+    column: str
+    kind: Kind
+    meaning: str
+
+
+def _fields(compared: Kind, /, **meanings: str) -> dict[str, Field]:
+    return {name: Field(name, compared, meaning) for name, meaning in meanings.items()}
+
+
+FIELDS: Mapping[str, Field] = {
+    **_fields(
+        "text",
+        game="snooker, nine_ball and so on",
+        kind="match, practice, ghost, attempts",
+        intent="pot, safety, escape, two_way, push_out, break",
+        ball="the ball meant: 4, red, black",
+        pocket="the pocket meant: foot_left",
+        stroke="roll, stun, run_through, follow, draw, drag, kill",
+        stroke_pace="dead, soft, medium, firm, power",
+        contact="thick, thin, clean",
+        position="good, playable, lost",
+        pace="the cue ball ran short, good, long",
+        side="as judged: right, straight, wrong",
+        angle="too_straight, good, too_steep",
+        luck="none, fluke, kind_leave, unkind_leave",
+        verdict="agree, prefer_other, mistake, unsure",
+        obstacle="touching, closed, object_blocked, cut, cushion, cue_blocked",
+        next_ball="the ball played for",
+        next_pocket="and its pocket",
+        line_side="measured: right_side, straight, wrong_side",
+        crossing="along, across",
+    ),
+    **_fields(
+        "within",
+        player="who struck: a part of the name",
+        session="a part of the session's title",
+        date="the beginning of a date: 2026-11",
+        note="a part of a note or a comment",
+    ),
+    **_fields(
+        "many",
+        method="bank, combination, carom, kick, jump, swerve",
+        delivery="rest, reach, over_ball and so on",
+        cause="aim, pace, spin and so on",
+        event="cluster_opened, ball_freed, role_solved, layout_improved",
+        tag="a tag of one's own",
+        error="pot, position, safety, escape, foul, decision, missed_chance, break",
+        unforced="the kinds judged unforced",
+        forced="the kinds judged forced",
+    ),
+    **_fields(
+        "number",
+        rack="number of the rack",
+        shot="number of the shot",
+        visit="running number of the visit",
+        root="the shot that caused a failure",
+        chance="of the pot, 0 to 1",
+        cut="angle of the cut in degrees, without sign",
+        fullness="0 to 1",
+        way="cue ball and object ball together, metres",
+        cue_travel="cue ball to the contact, metres",
+        object_travel="object ball to the pocket, metres",
+        window="of the pocket in degrees",
+        visible="the share of the ball on that is seen",
+        leave="chance of the best next pot",
+        best="chance of the best pot there was",
+        angle_left="on the next ball, degrees",
+        angle_miss="degrees too straight (below 0) or too steep",
+        distance="rest point to aim point, metres",
+        along="long above 0, short below, metres",
+        across="left above 0, metres",
+        zone_distance="outside the zone by, metres",
+        loss="chance lost by position",
+        ran="how far the cue ball ran, metres",
+    ),
+    **_fields(
+        "flag",
+        made="a pot that counts",
+        failed="a pot that does not",
+        tried="a pot of which it is known what happened",
+        foul="a foul",
+        fluke="by luck",
+        snookered="no ball on in sight",
+        zone="the zone was hit",
+    ),
+}
+
+
+def matching(query: Query | None, columns: Columns) -> Flags:
+    """True for the shots asked for. Raises `NotAQuery` for a value that a field cannot have."""
+    length = len(next(iter(columns.values())))
+    if query is None:
+        return np.ones(length, dtype=np.bool_)
+    match query:
+        case Word(text):
+            return _within(columns["words"], text)
+        case Not(part):
+            return ~matching(part, columns)
+        case And(parts):
+            found = matching(parts[0], columns)
+            for part in parts[1:]:
+                found = found & matching(part, columns)
+            return found
+        case Or(parts):
+            found = matching(parts[0], columns)
+            for part in parts[1:]:
+                found = found | matching(part, columns)
+            return found
+        case Term(name, values):
+            return _term(FIELDS[name], values, columns)
+
+
+def _term(field: Field, values: tuple[str | Range | None, ...], columns: Columns) -> Flags:
+    column = columns[field.column]
+    found = np.zeros(len(column), dtype=np.bool_)
+    for value in values:
+        found |= _value(field, column, value)
+    return found
+
+
+def _value(field: Field, column: npt.NDArray[Any], value: str | Range | None) -> Flags:
+    if field.kind == "number":
+        return _number(field, column, value)
+    if isinstance(value, Range):
+        raise NotAQuery(f"“{field.column}” has no order, so it takes no range; it is {field.meaning}.")
+    if field.kind == "flag":
+        if value not in ("yes", "no"):
+            raise NotAQuery(f"“{field.column}” is yes or no.")
+        holds: Flags = column.astype(np.bool_)
+        return holds if value == "yes" else ~holds
+    if value is None:
+        return _by_text(column, lambda text: text == "")
+    if field.kind == "text":
+        return _by_text(column, lambda text: text == value)
+    if field.kind == "many":
+        return _by_text(column, lambda text: value in text.split())
+    return _within(column, value)
+
+
+def _number(field: Field, column: npt.NDArray[Any], value: str | Range | None) -> Flags:
+    if value is None:
+        nothing: Flags = np.isnan(column)
+        return nothing
+    if isinstance(value, str):
+        try:
+            return np.asarray(column == float(value))
+        except ValueError:
+            raise NotAQuery(f"“{field.column}” is a number ({field.meaning}), not “{value}”.") from None
+    found: Flags = ~np.isnan(column)
+    with np.errstate(invalid="ignore"):
+        if value.low is not None:
+            found &= column > value.low if value.low_open else column >= value.low
+        if value.high is not None:
+            found &= column < value.high if value.high_open else column <= value.high
+    return found
+
+
+def _within(column: npt.NDArray[Any], text: str) -> Flags:
+    return _by_text(column, lambda one: text in one)
+
+
+def _by_text(column: npt.NDArray[Any], test: Any) -> Flags:
+    """Test each different text once: columns hold few of them, many times."""
+    if isinstance(column, Coded):
+        answers = np.fromiter((test(text) for text in column.texts), np.bool_, len(column.texts))
+        found: Flags = answers[column.codes]
+        return found
+    return np.fromiter((test(text) for text in column), np.bool_, len(column))
+
+
+class Coded(np.ndarray[Any, Any]):
+    """A column of texts as codes into the different ones; made by `coded`."""
+
+    texts: tuple[str, ...]
+
+    @property
+    def codes(self) -> npt.NDArray[np.int32]:
+        """The place in `texts` of each value."""
+        return self.view(np.ndarray)
+
+    def __array_finalize__(self, made: Any) -> None:
+        self.texts = getattr(made, "texts", ())
+
+
+def coded(values: list[str]) -> Coded:
+    """A column of texts in small letters, stored once each."""
+    places: dict[str, int] = {}
+    codes = np.fromiter(
+        (places.setdefault(text.casefold(), len(places)) for text in values), np.int32, len(values)
+    )
+    made = codes.view(Coded)
+    made.texts = tuple(places)
+    return made

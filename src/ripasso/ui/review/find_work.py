@@ -1,0 +1,121 @@
+"""Searching in Review: asks the book, walks what was found while tagging, and plays it as one film."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PyQt6.QtCore import QTimer
+
+from ripasso.ui.review.find_book import FindBook, Found
+from ripasso.ui.review.find_page import FindPage, found_words
+from ripasso.ui.review.parts import Parts
+
+LOOK_MS = 60
+#: Seconds before each strike, after each rest, and of a shot without an end.
+BEFORE_S, AFTER_S, UNENDED_S = 0.5, 0.7, 4.0
+#: A shot without film is shown for so long, milliseconds.
+STILL_MS = 1500
+
+
+class FindWork:
+    """Works for the page whose parts it has; `show` takes a session and a shot."""
+
+    def __init__(self, parts: Parts, page: FindPage, show: Callable[[str, str], None]) -> None:
+        self._parts, self._page, self._show = parts, page, show
+        self._book = FindBook(parts.workspace.library, parts.background)
+        self._found: Found | None = None
+        self._row = -1
+        self._waited_ms = 0
+        self._timer = QTimer(page)
+        self._timer.setInterval(LOOK_MS)
+        self._timer.timeout.connect(self._watch)
+        page.asked.connect(self._ask)
+        page.opened.connect(self.go)
+        page.played.connect(self.play_all)
+        parts.workspace.document.changed.listen(lambda _change: self._book.forget())
+        parts.workspace.measuring.measured.listen(lambda _session: self._book.forget())
+
+    @property
+    def found(self) -> Found | None:
+        """What was found last."""
+        return self._found
+
+    @property
+    def playing(self) -> bool:
+        """What was found runs as one film."""
+        return self._timer.isActive()
+
+    def _ask(self, line: str) -> None:
+        def ready(found: Found) -> None:
+            self._found, self._row = found, -1
+            self._page.show_found(found)
+
+        self._book.ask(line, ready, self._page.refuse)
+
+    def go(self, row: int) -> None:
+        """Show one of those found."""
+        if self._found is None or not 0 <= row < len(self._found.places):
+            return
+        self._row = row
+        self._show(*self._found.place(row))
+        snapshot = self._parts.desk.snapshot
+        self._parts.say(found_words(self._found, row, snapshot.head.game if snapshot else None))
+
+    def step(self, by: int) -> None:
+        """The next of those found (1), or the one before (-1)."""
+        self.stop()
+        if self._found is None or not self._found.places:
+            self._parts.say("Nothing was searched for yet; Ctrl F finds shots.")
+            return
+        row = self._row + by
+        if not 0 <= row < len(self._found.places):
+            self._parts.say("There is no further one among those found.")
+            return
+        self.go(row)
+
+    def play_all(self) -> None:
+        """Play what was found from the first on, each shot with a little before and after."""
+        if self._found is None or not self._found.places:
+            return
+        self._row = -1
+        self._timer.start()
+        self._next()
+
+    def stop(self) -> None:
+        """The film of what was found ends here."""
+        self._timer.stop()
+
+    def _next(self) -> None:
+        assert self._found is not None
+        if self._row + 1 >= len(self._found.places):
+            self.stop()
+            self._parts.player.pause()
+            self._parts.say("That was the last one found.", "good")
+            return
+        self._waited_ms = 0
+        self.go(self._row + 1)
+        shot = self._parts.desk.shot
+        if shot is not None and shot.record.t_strike is not None:
+            self._parts.player.seek(max(0.0, float(shot.record.t_strike) - BEFORE_S))
+            self._parts.player.play()
+
+    def _watch(self) -> None:
+        """Go on to the next shot when this one has come to its end."""
+        shot, player = self._parts.desk.shot, self._parts.player
+        self._waited_ms += LOOK_MS
+        wanted = self._found.place(self._row)[1] if self._found is not None else None
+        if shot is None or shot.key != wanted:
+            self.stop()  # somebody went elsewhere
+            return
+        on_film = player.index is not None and shot.record.t_strike is not None
+        if not on_film:
+            if self._waited_ms > STILL_MS:
+                self._next()
+            return
+        strike = float(shot.record.t_strike or 0)
+        end = float(shot.record.t_rest) if shot.record.t_rest is not None else strike + UNENDED_S
+        if not player.playing and not player.late:
+            player.seek(max(0.0, strike - BEFORE_S))
+            player.play()  # the film was opened only now
+        if player.time_s is not None and player.time_s >= end + AFTER_S:
+            self._next()
