@@ -6,7 +6,7 @@ import unittest
 from typing import ClassVar
 
 from ripasso.film.reading.stretches import Stretch
-from ripasso.review import edits, film_parts, readings
+from ripasso.review import attempts, edits, film_parts, readings
 from ripasso.review.document import Document, ReadOnly
 from ripasso.review.edits import REMOVE
 from ripasso.review.model import dump
@@ -126,6 +126,15 @@ class RandomEdits:
         if not lines:
             return self.propose_stretches(snapshot)
         return film_parts.accept_stretch(snapshot, lines[0])
+
+    def add_attempt_set(self, snapshot):
+        shot = self._shot(snapshot)
+        return attempts.add_attempt_set(snapshot, shot.key) if shot else self.add_shot(snapshot)
+
+    def remove_attempt_set(self, snapshot):
+        if not snapshot.attempt_sets:
+            return self.add_attempt_set(snapshot)
+        return attempts.remove_attempt_set(snapshot, snapshot.attempt_sets[0][0])
 
     def take_in_shots(self, snapshot):
         start = self.random.randint(0, 90)

@@ -13,10 +13,11 @@ from typing import Any
 import numpy as np
 
 from ripasso.core.measures import ERROR_KINDS, Count, JudgedFigures, Rate, ShotColumns, judged_figures
+from ripasso.core.measures.attempts import attempt_figures
 from ripasso.core.measures.columns import Row
 from ripasso.core.measures.intervals import CONFIDENCE, FEW
 from ripasso.core.rules import MatchScore, ShotScore
-from ripasso.review.model import Error, Session, Shot
+from ripasso.review.model import AttemptSet, Error, Session, Shot
 from ripasso.review.proposals import OUTCOME, is_proposed, settled
 from ripasso.review.scoring import score_of
 
@@ -207,7 +208,22 @@ def stats_report(
             figures = judged_figures(columns, name)
             players[key] = {"name": shown, **figures_report(figures, columns)}
     settings = {"school": "judged", "interval": CONFIDENCE, "few": FEW}
-    return {"format": "ripasso-stats", "version": 1, "settings": settings, "players": players}
+    report = {"format": "ripasso-stats", "version": 1, "settings": settings, "players": players}
+    sets = [_attempts(one) for session in sessions for one in session.attempt_sets or ()]
+    return {**report, "attempts": sets} if sets else report
+
+
+def _attempts(made: AttemptSet) -> dict[str, Any]:
+    """The figures of one set of attempts."""
+    outcomes = [None if one.outcome is None else one.outcome == "success" for one in made.attempts or ()]
+    figures = attempt_figures(outcomes)
+    tries = figures.tries
+    return {
+        "id": made.id,
+        "until_first_success": figures.until_first_success,
+        "rate": _rate(figures.rate),
+        "tries_per_success": {"value": tries.value, "low": tries.low, "high": tries.high},
+    }
 
 
 def _people(sessions: Sequence[Session]) -> dict[str, tuple[str, str]]:

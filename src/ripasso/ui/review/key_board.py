@@ -19,7 +19,7 @@ COLUMNS: tuple[tuple[str, tuple[str, ...]], ...] = (
     ("Result", ("potted", "missed", "missed_thick", "missed_thin", "luck_fluke")),
     ("Position", ("position_good", "position_playable", "position_lost", "pace_short", "pace_long")),
     ("Line, angle", ("side_wrong", "angle_too_straight", "angle_too_steep")),
-    ("Judgement", ("decision_agree", "decision_other", "unforced", "forced")),
+    ("Judgement", ("decision_agree", "decision_other", "unforced", "forced", "words")),
     ("Foul", ("foul_scratch", "foul_first", "foul_no_contact", "foul_no_cushion", "other_foul_double_hit")),
 )
 #: What takes the place of pool's keys in a frame of snooker; rarer fouls have their keys on the sheet (F1).
@@ -47,7 +47,7 @@ _TONES = {
     "unforced": "bad",
     "called_miss": "bad",
 }
-_COMMANDS = ("strike", "rest", "take_back", "other_player", "note")
+_COMMANDS = ("strike", "rest", "take_back", "other_player", "note", "words")
 
 
 class KeyBoard(QWidget):

@@ -190,6 +190,11 @@ COMMAND_ACTIONS: tuple[ActionSpec, ...] = (
     _do("shot_previous", "shot before", "Rack", "Up"),
     _do("rack_next", "next rack", "Rack", "PgDown"),
     _do("rack_previous", "rack before", "Rack", "PgUp"),
+    _do("again", "again", "Again", "Ctrl+A", tip="play this shot again: count attempts at it"),
+    _do("again_made", "attempt made", "Again", "Alt+G", tip="an attempt on film at this frame: a success"),
+    _do(
+        "again_missed", "attempt missed", "Again", "Alt+M", tip="an attempt on film at this frame: a failure"
+    ),
     _do("find", "find", "Rack", "Ctrl+F", tip="the shots that a search line asks for, over all sessions"),
     _do("found_next", "next found", "Rack", "Ctrl+G", tip="the next shot that was found"),
     _do("found_previous", "found before", "Rack", "Ctrl+Shift+G", tip="the one before"),

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from functools import partial
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QLabel, QStackedLayout, QVBoxLayout, QWidget
 
 from ripasso.film import Picture
 from ripasso.ui.actions import ActionBook
+from ripasso.ui.review.again_page import AgainPage
+from ripasso.ui.review.again_work import AgainWork
 from ripasso.ui.review.beside import Beside
 from ripasso.ui.review.desk import ReviewDesk
 from ripasso.ui.review.film_desk import FilmDesk
@@ -19,14 +20,8 @@ from ripasso.ui.review.film_sound import FilmSound
 from ripasso.ui.review.film_work import FilmWork
 from ripasso.ui.review.find_page import FindPage
 from ripasso.ui.review.find_work import FindWork
-from ripasso.ui.review.keys import (
-    ACTIONS,
-    BALL_ACTIONS,
-    FLAG_ACTIONS,
-    PLAN_ACTIONS,
-    POCKET_KEYS,
-    TAG_ACTIONS,
-)
+from ripasso.ui.review.key_functions import key_functions
+from ripasso.ui.review.keys import ACTIONS
 from ripasso.ui.review.match_page import MatchPage
 from ripasso.ui.review.parts import Parts
 from ripasso.ui.review.picture_desk import PictureDesk
@@ -35,14 +30,14 @@ from ripasso.ui.review.score_line import ScoreLine
 from ripasso.ui.review.seating import Seating
 from ripasso.ui.review.sheet_work import SheetWork
 from ripasso.ui.review.shots_view import ShotsView
-from ripasso.ui.review.table_work import TableWork, table_functions
+from ripasso.ui.review.table_work import TableWork
 from ripasso.ui.widgets.basics import label
 from ripasso.ui.workspace import Workspace
 
 #: Keys that hold in every view of Review.
-ALWAYS = ("match", "find", "found_next", "found_previous")
+ALWAYS = ("match", "find", "again", "found_next", "found_previous")
 #: The places of the views in the stack.
-SHOTS, MATCH, FIND = 0, 1, 2
+SHOTS, MATCH, FIND, AGAIN = 0, 1, 2, 3
 
 
 class ReviewPage(QWidget):
@@ -63,7 +58,7 @@ class ReviewPage(QWidget):
         self.pictures = PictureDesk(self.desk, workspace.measures, workspace.messages.say)
         self.pictures.unit = workspace.settings.get("unit")
         own_keys = workspace.settings.get("keys")
-        self.actions_book = ActionBook(self, ACTIONS, self._functions(), own_keys)
+        self.actions_book = ActionBook(self, ACTIONS, key_functions(self), own_keys)
         self.score_line = ScoreLine(theme, self.desk)
         self.shots = shots = ShotsView(theme, self.desk, self.pictures, workspace.measures, self.actions_book)
         self.ribbon, self.film, self.transport = shots.ribbon, shots.film, shots.transport
@@ -85,12 +80,14 @@ class ReviewPage(QWidget):
             self.film_hand,
             self.refresh,
         )
-        self.seating, self._sheets = Seating(self.parts), SheetWork(self.parts)
+        self.seating, self.sheets = Seating(self.parts), SheetWork(self.parts)
         self.table_work = TableWork(self.parts)
         self.film_work = FilmWork(self.parts, self.beside)
         self.reading = ReadingWork(self.parts)
         self.find_page = FindPage(theme, workspace.settings)
         self.finding = FindWork(self.parts, self.find_page, self._show_found)
+        self.again_page = AgainPage(theme)
+        self.again = AgainWork(self.parts, self.again_page)
         self._compose()
         self._connect()
         self.seating.begin()
@@ -102,6 +99,7 @@ class ReviewPage(QWidget):
         self._views.addWidget(self.shots)
         self._views.addWidget(self.match_page)
         self._views.addWidget(self.find_page)
+        self._views.addWidget(self.again_page)
         work = QWidget()
         whole = QVBoxLayout(work)
         whole.setContentsMargins(0, 0, 0, 0)
@@ -132,97 +130,6 @@ class ReviewPage(QWidget):
         self.player.playing_changed.connect(self.transport.show_playing)
         self.transport.speed_chosen.connect(self.player.set_speed)
         self.transport.strip.sought.connect(self.player.seek)
-
-    def _functions(self) -> dict[str, Callable[[], object]]:
-        functions: dict[str, Callable[[], object]] = {
-            "strike": self._strike,
-            "rest": self._rest,
-            "note": self._note,
-            "words": self._words,
-            "take_back": self.desk.take_back,
-            "accept": lambda: self._help("accept") if self.pictures.looking else self.pictures.finish(),
-            "read_film": partial(self._help, "read_film"),
-            "forget_reading": partial(self._help, "forget_reading"),
-            "next_uncertain": lambda: self._walk(self.reading.next_uncertain),
-            "accept_rack": self.desk.accept_rack,
-            "other_player": self.desk.other_player,
-            "delete_shot": lambda: (
-                self.pictures.take_off() if self.pictures.placing else self.desk.delete_shot()
-            ),
-            "play": self._play,
-            "loop": partial(self._help, "loop"),
-            "beside": partial(self._help, "beside"),
-            "sound": partial(self._help, "sound"),
-            "clips": partial(self._help, "clips"),
-            "frame_forward": lambda: self.player.step(1),
-            "frame_back": lambda: self.player.step(-1),
-            "second_forward": lambda: self.film_desk.move(1.0),
-            "second_back": lambda: self.film_desk.move(-1.0),
-            "to_strike": lambda: self.film_desk.to_mark(rest=False),
-            "to_rest": lambda: self.film_desk.to_mark(rest=True),
-            "shot_next": lambda: self._walk(lambda: self.desk.step(1)),
-            "shot_previous": lambda: self._walk(lambda: self.desk.step(-1)),
-            "rack_next": lambda: self._walk(lambda: self.desk.step_rack(1)),
-            "rack_previous": lambda: self._walk(lambda: self.desk.step_rack(-1)),
-            "next_unjudged": lambda: self._walk(self.desk.next_unjudged),
-            "turn": partial(self._help, "turn"),
-            "match": self._toggle_match,
-            "find": self._toggle_find,
-            "found_next": lambda: self.finding.step(1),
-            "found_previous": lambda: self.finding.step(-1),
-            "gap": partial(self._help, "gap"),
-            "break_sheet": partial(self._help, "break_sheet"),
-            "stretch_from": partial(self._help, "stretch_from"),
-            "stretch_to": partial(self._help, "stretch_to"),
-            "film_large": partial(self._enlarge, "film"),
-            "table_large": partial(self._enlarge, "table"),
-        }
-        for spec in (*TAG_ACTIONS, *PLAN_ACTIONS):
-            functions[spec.id] = partial(self.desk.tag, spec.id)
-        for spec in FLAG_ACTIONS:
-            functions[spec.id] = partial(self.desk.toggle_term, spec.id)
-        for name in ("slip", "options", "rack_sheet"):
-            functions[name] = partial(self._help, name)
-        # 0 is the cue ball, and behind a 1 it makes 10.
-        functions["foul_scratch"] = partial(self._digit, "0")
-        for pocket in POCKET_KEYS["side"]:
-            functions[f"pocket_{pocket}"] = partial(self.desk.pocket, pocket)
-        for spec in BALL_ACTIONS:
-            functions[spec.id] = partial(self._digit, spec.keys[0])
-        for name in table_functions():
-            functions[name] = partial(self._table_key, name)
-        return functions
-
-    def _digit(self, digit: str) -> None:
-        """A digit is a ball; while balls are placed it is the one that the next click places."""
-        if self.pictures.placing:
-            self.pictures.digit(digit)
-        else:
-            self.desk.digit(digit)
-
-    def _help(self, name: str) -> None:
-        """What the seating and the sheets do."""
-        helpers: dict[str, Callable[[], object]] = {
-            "turn": self.seating.turn,
-            "loop": self.film_work.loop,
-            "beside": self.film_work.keep_beside,
-            "sound": partial(self.film_work.toggle_sound, self.sound),
-            "clips": self.film_work.show_clips,
-            "accept": lambda: self._walk(self.reading.accept),
-            "read_film": self.reading.toggle,
-            "forget_reading": self.reading.forget,
-            "gap": self._sheets.gap,
-            "slip": self._sheets.whole_slip,
-            "options": self._sheets.options,
-            "rack_sheet": self._sheets.rack_sheet,
-            "break_sheet": self._sheets.break_sheet,
-            "stretch_from": self._sheets.begin_stretch,
-            "stretch_to": self._sheets.end_stretch,
-        }
-        helpers[name]()
-
-    def _table_key(self, name: str) -> None:
-        self.table_work.do(name)
 
     # A session and its film
 
@@ -258,6 +165,8 @@ class ReviewPage(QWidget):
         self.transport.strip.show_begun(begun.t if begun else None)
         if self._views.currentIndex() == MATCH:
             self.match_page.refresh(snapshot)
+        elif self._views.currentIndex() == AGAIN:
+            self.again.refresh()
 
     def _show_drawn(self) -> None:
         """A tool was taken or moved: the diagram and the film's lines follow."""
@@ -309,12 +218,14 @@ class ReviewPage(QWidget):
 
     # Marks
 
-    def _strike(self) -> None:
+    def mark_strike(self) -> None:
+        """The strike is at the frame on screen."""
         moment = self.film_desk.moment()
         if moment is not None:
             self.desk.strike(moment)
 
-    def _rest(self) -> None:
+    def mark_rest(self) -> None:
+        """All balls are at rest at the frame on screen."""
         moment = self.film_desk.moment()
         if moment is not None:
             self.desk.rest(moment)
@@ -322,9 +233,10 @@ class ReviewPage(QWidget):
     # Moving about
 
     def _go_to(self, shot: str) -> None:
-        self._walk(lambda: self.desk.choose(shot))
+        self.walk(lambda: self.desk.choose(shot))
 
-    def _walk(self, move: Callable[[], object]) -> None:
+    def walk(self, move: Callable[[], object]) -> None:
+        """Go to another shot; the film goes to its strike, or its loop goes along."""
         before = self.desk.shot.key if self.desk.shot else None
         move()
         after = self.desk.shot.key if self.desk.shot else None
@@ -334,17 +246,20 @@ class ReviewPage(QWidget):
             self.film_desk.to_mark(rest=False)
         self.transport.strip.show_loop(self.player.loop)
 
-    def _play(self) -> None:
+    def toggle_play(self) -> None:
+        """Play, or pause."""
         if self.player.index is None:
             self._workspace.messages.say("There is no film to play here.", "plain")
         self.player.toggle()
 
-    def _note(self) -> None:
+    def write_note(self) -> None:
+        """Begin to write the note of the shot in hand."""
         if self.desk.shot is not None:
             self.slip.note.setFocus()
             self.slip.note.selectAll()
 
-    def _words(self) -> None:
+    def write_words(self) -> None:
+        """Begin to say the shot in hand in words."""
         if self.desk.shot is None:
             self._workspace.messages.say("No shot is in hand; F marks a strike and begins one.", "plain")
         else:
@@ -352,7 +267,7 @@ class ReviewPage(QWidget):
 
     # Views
 
-    def _toggle_match(self) -> None:
+    def toggle_match(self) -> None:
         """The match page in the place of the shots, and back."""
         if self._views.currentIndex() == MATCH:
             self._show_view(SHOTS)
@@ -362,7 +277,7 @@ class ReviewPage(QWidget):
             self._show_view(MATCH)
             self.match_page.racks.setFocus()
 
-    def _toggle_find(self) -> None:
+    def toggle_find(self) -> None:
         """The search in the place of the shots, and back; it looks through every session."""
         if self._views.currentIndex() == FIND:
             self._show_view(SHOTS)
@@ -371,6 +286,15 @@ class ReviewPage(QWidget):
             self._stack.setCurrentIndex(1)
             self._show_view(FIND)
             self.find_page.begin()
+
+    def toggle_again(self) -> None:
+        """The shot in hand played again, in the place of the shots; and back."""
+        if self._views.currentIndex() == AGAIN:
+            self._show_view(SHOTS)
+            self.setFocus()
+        elif self.again.begin():
+            self._show_view(AGAIN)
+            self.again_page.setFocus()
 
     def _show_found(self, session: str, shot: str) -> None:
         """A shot that was found, in hand, with the film at its strike."""
@@ -389,7 +313,7 @@ class ReviewPage(QWidget):
             self.actions_book[spec.id].setEnabled(view == SHOTS or spec.id in ALWAYS)
         self._leave_escape()
 
-    def _enlarge(self, what: str) -> None:
+    def enlarge(self, what: str) -> None:
         """Let the film or the table fill the space, or bring everything back."""
         self.shots.enlarge(what)
 
