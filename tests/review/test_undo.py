@@ -6,7 +6,7 @@ import unittest
 from typing import ClassVar
 
 from ripasso.film.reading.stretches import Stretch
-from ripasso.review import attempts, edits, film_parts, readings
+from ripasso.review import attempts, edits, film_parts, readings, rearranging
 from ripasso.review.document import Document, ReadOnly
 from ripasso.review.edits import REMOVE
 from ripasso.review.model import dump
@@ -135,6 +135,30 @@ class RandomEdits:
         if not snapshot.attempt_sets:
             return self.add_attempt_set(snapshot)
         return attempts.remove_attempt_set(snapshot, snapshot.attempt_sets[0][0])
+
+    def _rearrange(self, snapshot, build):
+        shot = self._shot(snapshot)
+        if shot is None:
+            return self.add_shot(snapshot)
+        try:
+            return build(snapshot, shot.key)
+        except edits.RefusedEdit:
+            return rearranging.insert_shot(snapshot, shot.key)
+
+    def split_rack(self, snapshot):
+        return self._rearrange(snapshot, rearranging.split_rack)
+
+    def merge_racks(self, snapshot):
+        return self._rearrange(snapshot, rearranging.merge_racks)
+
+    def move_boundary(self, snapshot):
+        return self._rearrange(snapshot, rearranging.move_boundary)
+
+    def insert_shot(self, snapshot):
+        return self._rearrange(snapshot, rearranging.insert_shot)
+
+    def change_visit(self, snapshot):
+        return self._rearrange(snapshot, rearranging.change_visit)
 
     def take_in_shots(self, snapshot):
         start = self.random.randint(0, 90)

@@ -198,7 +198,7 @@ def _words(theme: Theme) -> list[tuple[int, QGridLayout]]:
             both = american if american == british else f"{american} / {british}"
             further = [form for form in term.forms if form not in (american, british)]
             grid.addWidget(_verbatim(both), row, 0)
-            grid.addWidget(_verbatim(", ".join(further), "caption"), row, 1)
+            grid.addWidget(_verbatim(", ".join(further), "caption", wrap=True), row, 1)
         groups.append((len(members) + 2, grid))
     grid = _grid(theme, "With a ball or a number")
     for row, text in enumerate(SPECIALS.values(), start=1):

@@ -6,7 +6,7 @@ G made, M missed, C thick, V thin; digits: which criterion the last one met; X g
 from __future__ import annotations
 
 from PyQt6.QtCore import QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtGui import QFocusEvent, QKeyEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import (
     QHBoxLayout,
     QLineEdit,
@@ -22,7 +22,7 @@ from ripasso.drawing import TableScene
 from ripasso.review.attempts import SetLine, effects_of, figures_of
 from ripasso.review.model import Attempt, AttemptSet
 from ripasso.review.vocabulary import count
-from ripasso.ui.theme import CAPTION_PX, Theme
+from ripasso.ui.theme import Theme
 from ripasso.ui.widgets.basics import label, panel, set_property
 from ripasso.ui.widgets.lines import LinesModel, lines_view
 from ripasso.ui.widgets.table_view import TableView
@@ -30,6 +30,7 @@ from ripasso.ui.widgets.table_view import TableView
 HELP = (
     "G made   M missed   C thick   V thin   1–9 criterion of the last   X granted   ⌫ take back   N changed"
 )
+ELSEWHERE = "A click beside the lines brings the keys back: G made, M missed"
 HEADINGS = ("Shot", "Attempts", "Made", "First at", "Tries a success", "Weight")
 
 
@@ -202,13 +203,13 @@ class AgainPage(QWidget):
         self.limited.emit(self.limits.text().strip())
         self.setFocus()
 
-    def paintEvent(self, event: QPaintEvent | None) -> None:
-        super().paintEvent(event)
-        if self.hasFocus():
-            painter = QPainter(self)
-            painter.setFont(self._theme.font(CAPTION_PX))
-            painter.setPen(QPen(self._theme.colour("accent"), 2))
-            painter.drawRoundedRect(QRectF(self.rect()).adjusted(1, 1, -1, -1), 6, 6)
+    def focusInEvent(self, event: QFocusEvent | None) -> None:
+        super().focusInEvent(event)
+        self.help.setText(HELP)
+
+    def focusOutEvent(self, event: QFocusEvent | None) -> None:
+        super().focusOutEvent(event)
+        self.help.setText(ELSEWHERE)
 
 
 def _line(hint: str, keep: object) -> QLineEdit:

@@ -45,6 +45,10 @@ class CommandDesk(Selection):
             return False
         return self._run(command)
 
+    def perform_other(self, command: Command) -> bool:
+        """Do a command of any session."""
+        return self._run(command)
+
     def undo(self) -> None:
         """Undo the last command of the window, whatever it was."""
         self._history(self._document.undo, "There is nothing to undo.", "Undone")

@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import (
     QHeaderView,
     QLineEdit,
     QPushButton,
+    QTableView,
     QVBoxLayout,
     QWidget,
 )
@@ -78,6 +79,7 @@ class FindPage(QWidget):
     asked = pyqtSignal(str)
     opened = pyqtSignal(int)
     played = pyqtSignal()
+    said_of = pyqtSignal(list, str)
 
     def __init__(self, theme: Theme, settings: Settings) -> None:
         super().__init__()
@@ -99,6 +101,13 @@ class FindPage(QWidget):
         header = header_of(self.table)
         header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
         header.setSectionResizeMode(4, QHeaderView.ResizeMode.Stretch)
+        self.table.setSelectionMode(QTableView.SelectionMode.ExtendedSelection)
+        self.words = QLineEdit()
+        self.words.setAccessibleName("Say something of all chosen shots")
+        self.words.setPlaceholderText(
+            "Say of all chosen: by pace, #pattern (Ctrl A chooses all); Return keeps it"
+        )
+        self.words.returnPressed.connect(self._say)
         self.table.activated.connect(lambda index: self.opened.emit(index.row()))
         self._pause = QTimer(self)
         self._pause.setSingleShot(True)
@@ -115,6 +124,7 @@ class FindPage(QWidget):
         inner.addLayout(top)
         inner.addWidget(self.told)
         inner.addWidget(self.table, 1)
+        inner.addWidget(self.words)
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.addWidget(panel(inner))
@@ -141,6 +151,12 @@ class FindPage(QWidget):
         """Say why a line cannot be read; what was found before stays."""
         set_property(self.told, "tone", "bad")
         self.told.setText(sentence)
+
+    def _say(self) -> None:
+        selection = self.table.selectionModel()
+        rows = sorted(index.row() for index in selection.selectedRows()) if selection is not None else []
+        if rows and self.words.text().strip():
+            self.said_of.emit(rows, self.words.text())
 
     def _ask(self) -> None:
         self._pause.stop()

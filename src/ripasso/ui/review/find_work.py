@@ -6,6 +6,9 @@ from collections.abc import Callable
 
 from PyQt6.QtCore import QTimer
 
+from ripasso.review.bulk import tag_shots
+from ripasso.review.vocabulary import count
+from ripasso.review.words.parsing import NotAWord, parse
 from ripasso.ui.review.find_book import FindBook, Found
 from ripasso.ui.review.find_page import FindPage, found_words
 from ripasso.ui.review.parts import Parts
@@ -32,6 +35,7 @@ class FindWork:
         page.asked.connect(self._ask)
         page.opened.connect(self.go)
         page.played.connect(self.play_all)
+        page.said_of.connect(self.say_of)
         parts.workspace.document.changed.listen(lambda _change: self._book.forget())
         parts.workspace.measuring.measured.listen(lambda _session: self._book.forget())
 
@@ -60,6 +64,34 @@ class FindWork:
         self._show(*self._found.place(row))
         snapshot = self._parts.desk.snapshot
         self._parts.say(found_words(self._found, row, snapshot.head.game if snapshot else None))
+
+    def say_of(self, rows: list[int], text: str) -> None:
+        """Say a line of words of several shots; what one session holds of them is one step of undo."""
+        if self._found is None:
+            return
+        try:
+            items = parse(text)
+        except NotAWord as error:
+            self._page.refuse(str(error))
+            return
+        by_session: dict[str, list[str]] = {}
+        for row in rows:
+            session, shot = self._found.place(row)
+            by_session.setdefault(session, []).append(shot)
+        document, refused = self._parts.workspace.document, 0
+        for session, shots in by_session.items():
+            snapshot = document.session(session)
+            if snapshot is None:
+                continue
+            command, left_out = tag_shots(snapshot, shots, items)
+            refused += left_out
+            if command.changes:
+                self._parts.desk.perform_other(command)
+        told = f"Said of {count(len(rows) - refused, 'shot')}"
+        more = f"; {refused} could not take it" if refused else ""
+        self._parts.say(f"{told}{more}; Ctrl Z takes it back, a session at a time.", "good")
+        self._page.words.clear()
+        self._ask(self._page.line.text())
 
     def step(self, by: int) -> None:
         """The next of those found (1), or the one before (-1)."""

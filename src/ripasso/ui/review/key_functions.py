@@ -66,7 +66,7 @@ def key_functions(page: ReviewPage) -> dict[str, Callable[[], object]]:
         functions[spec.id] = partial(page.desk.tag, spec.id)
     for spec in FLAG_ACTIONS:
         functions[spec.id] = partial(page.desk.toggle_term, spec.id)
-    for name in ("slip", "options", "rack_sheet"):
+    for name in ("slip", "options", "rack_sheet", "rearrange", "second"):
         functions[name] = partial(_help, page, name)
     # 0 is the cue ball, and behind a 1 it makes 10.
     functions["foul_scratch"] = partial(_digit, page, "0")
@@ -102,6 +102,8 @@ def _help(page: ReviewPage, name: str) -> None:
         "slip": page.sheets.whole_slip,
         "options": page.sheets.options,
         "rack_sheet": page.sheets.rack_sheet,
+        "rearrange": page.sheets.rearrange,
+        "second": page.sheets.second,
         "break_sheet": page.sheets.break_sheet,
         "stretch_from": page.sheets.begin_stretch,
         "stretch_to": page.sheets.end_stretch,

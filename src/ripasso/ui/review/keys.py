@@ -190,6 +190,14 @@ COMMAND_ACTIONS: tuple[ActionSpec, ...] = (
     _do("shot_previous", "shot before", "Rack", "Up"),
     _do("rack_next", "next rack", "Rack", "PgDown"),
     _do("rack_previous", "rack before", "Rack", "PgUp"),
+    _do(
+        "rearrange",
+        "racks and visits",
+        "Rack",
+        "Alt+B",
+        tip="split and join racks, put a shot in, give a visit",
+    ),
+    _do("second", "comments", "Judgement", "Alt+C", tip="comments, and a second reviewer's findings"),
     _do("again", "again", "Again", "Ctrl+A", tip="play this shot again: count attempts at it"),
     _do("again_made", "attempt made", "Again", "Alt+G", tip="an attempt on film at this frame: a success"),
     _do(

@@ -2,14 +2,33 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from functools import partial
+
+from PyQt6.QtCore import QPoint
+from PyQt6.QtWidgets import QMenu
+
 from ripasso.review.break_sheet import sheet_for
+from ripasso.review.command import Command
+from ripasso.review.rearranging import change_visit, insert_shot, merge_racks, move_boundary, split_rack
+from ripasso.review.snapshot import Snapshot
 from ripasso.ui.review.break_dialog import BreakDialog
 from ripasso.ui.review.gap_dialog import GapDialog
 from ripasso.ui.review.options_dialog import OptionsDialog
 from ripasso.ui.review.parts import Parts
 from ripasso.ui.review.rack_dialog import RackDialog
+from ripasso.ui.review.second_dialog import SecondDialog
 from ripasso.ui.review.stretch_dialog import StretchDialog
 from ripasso.ui.review.whole_slip import WholeSlip
+
+#: What can be done to racks and visits, each one step of undo.
+REARRANGED: tuple[tuple[str, Callable[[Snapshot, str], Command]], ...] = (
+    ("a new rack begins here", split_rack),
+    ("this rack begins here; shots before it belong to the rack before", move_boundary),
+    ("this rack and the one before are one", merge_racks),
+    ("a shot was not marked, before this one", insert_shot),
+    ("the whole visit was the other player's", change_visit),
+)
 
 
 class SheetWork:
@@ -59,6 +78,32 @@ class SheetWork:
             workspace.settings.get("reviewer"),
             self._parts.window,
         ).exec()
+
+    def second(self) -> None:
+        """Comments, and what a second reviewer finds."""
+        if self._parts.desk.shot is None:
+            self._parts.say("No shot is in hand; F marks a strike and begins one.")
+            return
+        reviewer = self._parts.workspace.settings.get("reviewer")
+        SecondDialog(self._parts.theme, self._parts.desk, reviewer, self._parts.window).exec()
+
+    def rearrange(self) -> QMenu | None:
+        """Offer what can be done to racks and visits at the shot in hand."""
+        shot = self._parts.desk.shot
+        if shot is None:
+            self._parts.say("No shot is in hand; F marks a strike and begins one.")
+            return None
+        menu = QMenu(self._parts.window)
+        menu.addSection("From this shot on")
+        for number, (text, build) in enumerate(REARRANGED, start=1):
+            action = menu.addAction(f"&{number}  {text}")
+            if action is not None:
+                action.triggered.connect(partial(self._do, build, shot.key))
+        menu.popup(self._parts.shots.ribbon.mapToGlobal(QPoint(16, 8)))
+        return menu
+
+    def _do(self, build: Callable[[Snapshot, str], Command], shot: str, _checked: bool = False) -> None:
+        self._parts.desk.perform_session(lambda now: build(now, shot))
 
     def gap(self) -> None:
         """The film leaves racks out: the score at which it goes on is asked for."""
