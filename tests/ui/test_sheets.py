@@ -3,7 +3,7 @@
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 
-from tests.windows import WindowCase, in_dialog, press
+from tests.windows import WindowCase, in_dialog, press, wait_until
 
 
 class Sheets(WindowCase):
@@ -99,3 +99,67 @@ class Sheets(WindowCase):
         self.assertEqual(rack.root_shot, 9)
         press("Ctrl+Z")
         self.assertEqual(self.review.desk.rack.record.root_shot, 2)
+
+    def test_a_second_reviewer_and_comments(self):
+        def work(dialog):
+            dialog.finding.setText("lost")
+            QTest.keyClick(dialog.finding, Qt.Key.Key_Return)
+            self.assertIn("Say first who", dialog.told.text())
+            dialog.by.setText("Cleo")
+            for text in ("lost, long", "other shot"):
+                dialog.finding.setText(text)
+                QTest.keyClick(dialog.finding, Qt.Key.Key_Return)
+            dialog.finding.setText("lsot")
+            QTest.keyClick(dialog.finding, Qt.Key.Key_Return)
+            self.assertIn("not understood", dialog.told.text())
+            dialog.comment.setText("the bridge is too short")
+            QTest.keyClick(dialog.comment, Qt.Key.Key_Return)
+            self.assertIn("Cleo", dialog.comments.item(0).text())
+            # The first reviewer said agree; the second prefers another shot.
+            self.assertIn("Cleo: decision 0 of 1", dialog._agreed.text())
+            dialog.accept()
+
+        in_dialog(work)
+        first = self.record.decision.verdict
+        press("Alt+C")
+        self.assertEqual(self.record.decision.verdict, first)
+        self.assertEqual(self.record.others[0].result.pace, "long")
+        self.assertEqual(self.record.comments[0].text, "the bridge is too short")
+
+    def test_a_rack_is_split_and_joined_from_the_menu(self):
+        menu = self.review.sheets.rearrange()
+        actions = [action for action in menu.actions() if not action.isSeparator()]
+        self.assertEqual(len(actions), 5)
+        actions[0].trigger()
+        menu.close()
+        self.assertEqual([len(rack.shots) for rack in self.review.desk.snapshot.racks], [3, 9])
+        menu = self.review.sheets.rearrange()
+        [action for action in menu.actions() if not action.isSeparator()][2].trigger()
+        menu.close()
+        self.assertEqual([len(rack.shots) for rack in self.review.desk.snapshot.racks], [12])
+        menu = self.review.sheets.rearrange()
+        [action for action in menu.actions() if not action.isSeparator()][2].trigger()
+        menu.close()
+        self.assertIn("no rack before", self.said[-1])
+
+    def test_many_shots_take_the_same_words(self):
+        press("Ctrl+F")
+        page = self.review.find_page
+        page.line.setText('session:"rack on film" failed:yes')
+        page._ask()
+        wait_until(lambda: page.model.found and page.model.found.line == page.line.text(), "the answer")
+        count = page.model.rowCount()
+        self.assertGreaterEqual(count, 2)
+        page.table.selectAll()
+        page.words.setText("by pressure, #late")
+        QTest.keyClick(page.words, Qt.Key.Key_Return)
+        self.assertIn(f"Said of {count} shots", self.said[-1])
+        tagged = [s for s in self.review.desk.snapshot.shots if s.record.tags and "late" in s.record.tags]
+        self.assertEqual(len(tagged), count)
+        press("Ctrl+Z")
+        tagged = [s for s in self.review.desk.snapshot.shots if s.record.tags and "late" in s.record.tags]
+        self.assertEqual(tagged, [])
+        page.words.setText("by presure")
+        page.table.selectAll()
+        QTest.keyClick(page.words, Qt.Key.Key_Return)
+        self.assertIn("not understood", page.told.text())

@@ -156,6 +156,7 @@ class FindPage(QWidget):
         selection = self.table.selectionModel()
         rows = sorted(index.row() for index in selection.selectedRows()) if selection is not None else []
         if rows and self.words.text().strip():
+            self.table.setFocus()  # so that the next key is no letter in the line
             self.said_of.emit(rows, self.words.text())
 
     def _ask(self) -> None:
