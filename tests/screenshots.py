@@ -5,18 +5,26 @@ from __future__ import annotations
 import json
 import sys
 import tempfile
+from collections.abc import Callable
 from pathlib import Path
 
 from PyQt6.QtTest import QTest
 
 from ripasso.demo.library import film_path
-from ripasso.demo.scenario import CASIMIR, LIOBA
+from ripasso.demo.scenario import CASIMIR, FILM_ID, LIOBA
 from ripasso.review.edits import add_session
 from ripasso.review.model import Session
+from ripasso.review.words.parsing import parse
 from ripasso.ui.app import application, build_window
+from ripasso.ui.choices import choose
+from ripasso.ui.key_sheet import KeySheet
+from ripasso.ui.review.keys import SHEET as REVIEW_SHEET
+from ripasso.ui.review.rack_dialog import RackDialog
 from ripasso.ui.review.table_dialog import TableDialog
 from ripasso.ui.review.view_dialog import open_view_dialog
+from ripasso.ui.review.whole_slip import WholeSlip
 from ripasso.ui.sessions.new_session import NewSessionDialog
+from ripasso.ui.window import ACTIONS as WINDOW_ACTIONS
 from ripasso.ui.window import MainWindow
 from ripasso.ui.workspace import Workspace, build_workspace
 
@@ -54,6 +62,7 @@ def main(folder: Path) -> None:
             QTest.qWait(SETTLE_MS)
             dialog.grab().save(str(folder / f"{name}.png"))
             dialog.close()
+        _more(window, folder, take)
         _reading(workspace, window)
         take("review-reading")
         window.review.reading.put_away()
@@ -80,8 +89,51 @@ def main(folder: Path) -> None:
         dialog.close()
         window.show_page("statistics")
         take("statistics")
+        _in_the_dark(workspace, window)
+        take("review-dark")
         window.close()
     del app
+
+
+def _more(window: MainWindow, folder: Path, take: Callable[[str], None]) -> None:
+    """The whole slip, the rack as a story, the search, the keys, a shot played again."""
+    review = window.review
+    review.desk.choose(review.desk.snapshot.shots[3].key)
+    review.desk.say_words(parse("draw, firm, tip 1/4 left 3/4 low, over a ball, by pressure"))
+    theme, desk = review.parts.theme, review.desk
+    slip = WholeSlip(theme, desk, review)
+    rack = RackDialog(theme, desk, review.parts.workspace.measures, "Mio", review)
+    rack.line.setText("order 3 side left 4 5 hard 6 9; 6 trouble; 5 key ball")
+    rack.keep()
+    keys = KeySheet(theme, (*WINDOW_ACTIONS, *REVIEW_SHEET), {}, review)
+    for name, dialog in (("whole-slip", slip), ("rack-sheet", rack), ("key-sheet", keys)):
+        dialog.show()
+        QTest.qWait(SETTLE_MS)
+        dialog.grab().save(str(folder / f"{name}.png"))
+        dialog.close()
+    review.toggle_again()
+    page = review.again_page
+    for number, made in enumerate("MCMVMMGMMGGMGG"):
+        if number in (5, 9):
+            page.changed.emit(("aim 2 mm", "pace 10 %")[number == 9])
+        page.counted.emit(made == "G", {"C": "thick", "V": "thin"}.get(made, ""))
+    take("again")
+    review.toggle_again()
+    review.toggle_find()
+    review.find_page.line.setText("(position:lost or root:>0) -game:snooker")
+    take("find")
+    review.toggle_find()
+
+
+def _in_the_dark(workspace: Workspace, window: MainWindow) -> None:
+    """The rack on film again, in the colours of the evening and in American words."""
+    workspace.settings.set("theme", "evening")
+    workspace.settings.set("words", "american")
+    choose(workspace)
+    window.rebuild()
+    window.open_session(FILM_ID)
+    for _ in range(9):
+        window.review.actions_book["shot_next"].trigger()
 
 
 def _reading(workspace: Workspace, window: MainWindow) -> None:

@@ -1,6 +1,7 @@
 """The search line: what it reads, how values are compared, and what it says of a line that is wrong."""
 
 import unittest
+from pathlib import Path
 
 import numpy as np
 
@@ -84,3 +85,11 @@ class Matching(unittest.TestCase):
     def test_a_missing_number_is_in_no_range(self):
         self.assertEqual(self.find("cut:>=0 or cut:<0"), [0, 1, 3])
         self.assertEqual(self.find("-cut:>=0"), [2])
+
+
+class Documented(unittest.TestCase):
+    def test_every_field_is_in_the_documents(self):
+        text = (Path(__file__).resolve().parents[2] / "docs" / "searching.md").read_text(encoding="utf-8")
+        for name, field in FIELDS.items():
+            self.assertIn(f"| `{name}` |", text)
+            self.assertIn(field.meaning, text)
