@@ -59,3 +59,18 @@ class Habits(WindowCase):
         wait_until(lambda: not self.workspace.background.busy)
         after = next(r for r in page.model.page.rows if r.id == "good").figures["lioba trevan"].rate
         self.assertEqual((after.made, after.of), (before.made + 1, before.of))
+
+    def test_only_shots_like_this(self):
+        page = self.open_statistics()
+        every = len(page.model.page.columns)
+        page.line.setText("pace:long made:yes")
+        page.line.returnPressed.emit()
+        wait_until(lambda: len(page.model.page.columns) < every, "the slice")
+        self.assertEqual(set(page.model.page.columns.pace.tolist()), {"long"})
+        games = {
+            self.workspace.document.session(key).head.game for key in set(page.model.page.columns.session)
+        }
+        self.assertEqual(games, {"nine_ball"})
+        page.line.setText("pce:long")
+        page.line.returnPressed.emit()
+        self.assertIn("did you mean", self.said[-1])

@@ -18,7 +18,7 @@ from PyQt6.QtWidgets import (
 
 from ripasso.core.finding import FIELDS
 from ripasso.review.vocabulary import count, rack_word
-from ripasso.ui.review.find_book import Found
+from ripasso.ui.finding import Found
 from ripasso.ui.settings import Settings
 from ripasso.ui.speech import said
 from ripasso.ui.statistics.figures import shot_words
@@ -87,7 +87,7 @@ class FindPage(QWidget):
         self.line = QLineEdit()
         self.line.setAccessibleName("What to find")
         self.line.setPlaceholderText("player:ada cut:30-60 (position:lost or made:no) -tag:final")
-        self.line.setToolTip("\n".join(f"{name}: {field.meaning}" for name, field in FIELDS.items()))
+        self.line.setToolTip(f"Fields: {', '.join(FIELDS)}")
         self.kept = QComboBox()
         self.kept.setAccessibleName(KEPT)
         self.kept.activated.connect(self._take_kept)

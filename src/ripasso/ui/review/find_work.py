@@ -9,7 +9,7 @@ from PyQt6.QtCore import QTimer
 from ripasso.review.bulk import tag_shots
 from ripasso.review.vocabulary import count
 from ripasso.review.words.parsing import NotAWord, parse
-from ripasso.ui.review.find_book import FindBook, Found
+from ripasso.ui.finding import FindBook, Found
 from ripasso.ui.review.find_page import FindPage, found_words
 from ripasso.ui.review.parts import Parts
 

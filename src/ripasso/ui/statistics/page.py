@@ -11,18 +11,22 @@ from PyQt6.QtWidgets import (
     QFrame,
     QHBoxLayout,
     QHeaderView,
+    QLineEdit,
     QStackedLayout,
     QTableView,
     QVBoxLayout,
     QWidget,
 )
 
+from ripasso.core.finding import FIELDS, NotAQuery, matching, parse_query
+from ripasso.core.finding.query import Query
 from ripasso.core.measures import ShotColumns
 from ripasso.core.measures.columns import Ints
 from ripasso.review.document import Changed
 from ripasso.review.vocabulary import count, word
-from ripasso.store import LibraryError
+from ripasso.store import Library, LibraryError
 from ripasso.ui.actions import ActionBook, ActionSpec
+from ripasso.ui.finding import read_everything
 from ripasso.ui.statistics.figure_table import FigureDelegate, FigureModel
 from ripasso.ui.statistics.figures import Figure, FigurePage, FigureRow, figure_page, shot_words
 from ripasso.ui.widgets.basics import label, panel
@@ -107,6 +111,11 @@ class StatisticsPage(QWidget):
         ):
             box.setAccessibleName(words)
             box.activated.connect(lambda _index: self._compute())
+        self.line = QLineEdit()
+        self.line.setAccessibleName("Only shots like this")
+        self.line.setPlaceholderText("only shots like this: cut:30-60 pace:long -tag:final")
+        self.line.setToolTip(f"Fields: {', '.join(FIELDS)}")
+        self.line.returnPressed.connect(self._compute)
         self.model, self.shot_model = FigureModel(self), ShotListModel(self)
         self.figures = self._figure_view()
         self.shots = self._shot_view()
@@ -128,7 +137,7 @@ class StatisticsPage(QWidget):
         words.addWidget(label("Statistics", "title"))
         words.addWidget(self._about)
         row.addLayout(words)
-        row.addStretch(1)
+        row.addWidget(self.line, 1)
         for caption, box in (("", self.first), ("beside", self.second), ("in", self.sessions)):
             if caption:
                 row.addWidget(label(caption, "caption"))
@@ -240,10 +249,15 @@ class StatisticsPage(QWidget):
         library = self._workspace.library
         persons = self._chosen_persons()
         sessions = self._chosen_sessions()
+        try:
+            query = parse_query(self.line.text(), FIELDS)
+        except NotAQuery as error:
+            self._workspace.messages.say(str(error), "bad")
+            return
         if self._request is not None:
             self._workspace.background.forget(self._request)
         self._request = self._workspace.background.run(
-            lambda: figure_page(library.columns(sessions), persons), self._show
+            lambda: figure_page(_slice(library, sessions, query), persons), self._show
         )
 
     def _show(self, page: FigurePage) -> None:
@@ -288,6 +302,17 @@ class StatisticsPage(QWidget):
         rows = selection.selectedRows() if selection is not None else []
         if rows:
             self.opened.emit(*self.shot_model.place(rows[0].row()))
+
+
+def _slice(library: Library, sessions: list[str] | None, query: Query | None) -> ShotColumns:
+    """The shots of some sessions that a search line asks for."""
+    if query is None:
+        return library.columns(sessions)
+    everything = read_everything(library)
+    keep = matching(query, everything.columns)
+    if sessions is not None:
+        keep &= np.isin(everything.shots.session, sessions)
+    return everything.shots.where(keep)
 
 
 def _fill(box: QComboBox, items: list[tuple[str, str]]) -> None:

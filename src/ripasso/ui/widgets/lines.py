@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable, Sequence
 
 from PyQt6.QtCore import QAbstractTableModel, QModelIndex, QObject, Qt
@@ -53,7 +54,10 @@ class LinesModel(QAbstractTableModel):
 
 
 def _is_figure(text: str) -> bool:
-    return not text or (text[0].isdigit() and not text[-1].isalpha()) or text.endswith(" s")
+    if not text or text.endswith(" s"):
+        return True
+    words = re.findall(r"[^\W\d]{3,}", text)
+    return text[0].isdigit() and not text[-1].isalpha() and not words
 
 
 def lines_view(theme: Theme, name: str, model: LinesModel, opened: Callable[[int], None]) -> QTableView:

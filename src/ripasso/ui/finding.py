@@ -32,7 +32,9 @@ class Found:
 
 
 @dataclass(frozen=True)
-class _All:
+class Everything:
+    """All shots of a library, what may be asked of them, titles of sessions and names of people."""
+
     shots: ShotColumns
     columns: Columns
     titles: dict[str, str]
@@ -44,7 +46,7 @@ class FindBook:
 
     def __init__(self, library: Library, background: Background) -> None:
         self._library, self._background = library, background
-        self._all: _All | None = None
+        self._all: Everything | None = None
         self._request: int | None = None
 
     def forget(self) -> None:
@@ -62,7 +64,7 @@ class FindBook:
             self._background.forget(self._request)
         known, library = self._all, self._library
 
-        def ready(answer: tuple[_All, Found]) -> None:
+        def ready(answer: tuple[Everything, Found]) -> None:
             self._request = None
             self._all, found = answer
             then(found)
@@ -74,20 +76,23 @@ class FindBook:
         self._request = self._background.run(lambda: _find(library, known, line, query), ready, failed)
 
 
-def _find(library: Library, known: _All | None, line: str, query: Query | None) -> tuple[_All, Found]:
-    everything = known or _read(library)
+def _find(
+    library: Library, known: Everything | None, line: str, query: Query | None
+) -> tuple[Everything, Found]:
+    everything = known or read_everything(library)
     wanted = matching(query, everything.columns) if len(everything.shots) else np.zeros(0, dtype=bool)
     places = tuple(int(place) for place in wanted.nonzero()[0])
     return everything, Found(line, everything.shots, places, everything.titles, everything.names)
 
 
-def _read(library: Library) -> _All:
+def read_everything(library: Library) -> Everything:
+    """Read a library for searching; not in the window's thread."""
     lines = library.sessions()
     facts = {
         one.key: SessionFacts(one.title, one.date or "", one.game or "", one.kind or "") for one in lines
     }
     shots, names = library.columns(), dict(library.persons())
     measures = measure_arrays(library.measured_columns())
-    return _All(
+    return Everything(
         shots, find_columns(shots, facts, names, measures), {one.key: one.title for one in lines}, names
     )
