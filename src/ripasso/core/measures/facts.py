@@ -1,0 +1,115 @@
+"""What full statistics read of a shot, as columns; nothing here knows records, window or library.
+
+Numbers that are not known are NaN, texts "", three-valued answers −1 (not known), 0, 1.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, fields
+
+import numpy as np
+import numpy.typing as npt
+
+Texts = npt.NDArray[np.object_]
+Floats = npt.NDArray[np.float64]
+Flags = npt.NDArray[np.bool_]
+Ints = npt.NDArray[np.int64]
+
+UNKNOWN, NO, YES = -1, 0, 1
+
+
+@dataclass(slots=True)
+class Fact:
+    """One shot. Lengths in metres, angles in degrees, tolerances in mrad, times in seconds."""
+
+    person: str = ""
+    session: int = 0
+    rack: int = 0
+    number: int = 0
+    visit: int = -1
+    intent: str = ""
+    phase: str = ""
+    pocket: str = ""  # called, or known from the geometry
+    delivery: str = ""
+    methods: str = ""
+    tried: bool = False
+    made: bool = False
+    failed: bool = False
+    fouled: bool = False
+    fluke: bool = False
+    down: bool = False  # the meant ball fell where it was meant to, not by fluke; a scratch does not matter
+    cut_deg: float = np.nan
+    cue_travel: float = np.nan
+    object_travel: float = np.nan
+    table_length: float = np.nan
+    left_mrad: float = np.nan
+    right_mrad: float = np.nan
+    chance: float = np.nan
+    free: bool = False  # with geometry and without an obstacle
+    zone: int = UNKNOWN
+    distance: float = np.nan
+    along: float = np.nan
+    across: float = np.nan
+    loss: float = np.nan
+    side: str = ""
+    leave: float = np.nan
+    position: str = ""
+    pace: str = ""
+    said_side: str = ""
+    angle: str = ""
+    verdict: str = ""
+    unforced: str = ""  # kinds of error that were unforced, by the school in use
+    errs: bool = False  # there is an error of any kind
+    goes_to_other: bool = False  # the opponent plays the next shot of the rack
+    has_next: bool = False
+    answered: bool = False  # something was legally potted on the next shot
+    potted: int = 0
+    legal_balls: int = 0
+    cue_potted: bool = False
+    outer: int = UNKNOWN
+    second_row: int = UNKNOWN
+    head_in_side: int = UNKNOWN
+    central: int = UNKNOWN
+    left_in_rack: float = np.nan
+    since_rest_s: float = np.nan
+    to_rest_s: float = np.nan
+    after_long_visit: bool = False  # the first shot after a long visit of the opponent
+
+
+class Facts:
+    """Columns of `Fact`s by their names; all of one length."""
+
+    def __init__(self, rows: Sequence[Fact]) -> None:
+        kinds = {"str": object, "int": np.int64, "bool": np.bool_, "float": np.float64}
+        self._columns: dict[str, npt.NDArray[np.generic]] = {
+            one.name: np.array([getattr(row, one.name) for row in rows], dtype=kinds[str(one.type)])
+            for one in fields(Fact)
+        }
+        self._length = len(rows)
+
+    def __len__(self) -> int:
+        return self._length
+
+    def texts(self, name: str) -> Texts:
+        """A column of texts."""
+        return self._columns[name]  # type: ignore[return-value]
+
+    def flags(self, name: str) -> Flags:
+        """A column of yes and no."""
+        return self._columns[name]  # type: ignore[return-value]
+
+    def numbers(self, name: str) -> Floats:
+        """A column of numbers."""
+        return self._columns[name].astype(np.float64)
+
+    def ints(self, name: str) -> Ints:
+        """A column of whole numbers."""
+        return self._columns[name]  # type: ignore[return-value]
+
+    def where(self, keep: Flags) -> Facts:
+        """The shots for which `keep` is true."""
+        made = Facts(())
+        made._columns = {name: column[keep] for name, column in self._columns.items()}
+        made._length = int(keep.sum())
+        return made
