@@ -240,14 +240,15 @@ def _print_score(report: dict[str, Any]) -> None:
 
 
 def _stats(chosen: argparse.Namespace) -> int:
-    from ripasso.review.figures import stats_report
+    from ripasso.review.statistics import stats_report
 
     sessions = [_load(path) for path in chosen.sessions]
-    shots = None
+    keep = None
     if chosen.filter:
         columns, found = _matching(chosen.filter, sessions)
-        shots = columns.where(found)
-    report = stats_report(sessions, chosen.player, shots)
+        kept = columns.where(found)
+        keep = set(zip(kept.session.tolist(), kept.rack.tolist(), kept.number.tolist(), strict=True))
+    report = stats_report(sessions, chosen.player, keep)
     if chosen.player and not report["players"]:
         raise _Unusable(f"nobody in these sessions is called {chosen.player}.")
     if chosen.json:

@@ -14,8 +14,8 @@ from ripasso.demo.match import long_match
 from ripasso.demo.motion import play
 from ripasso.demo.rooms import side_camera
 from ripasso.demo.strokes import RACK
-from ripasso.review.figures import stats_report
 from ripasso.review.scoring import score_report
+from ripasso.review.statistics import stats_report
 
 LARGEST_BYTES = 6 * 1024 * 1024
 FIRST, SECONDS = 1645, 2  # shortly after the second safety of the rack: balls at rest, then a strike

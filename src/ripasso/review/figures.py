@@ -10,14 +10,10 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
-import numpy as np
-
-from ripasso.core.measures import ERROR_KINDS, Count, JudgedFigures, Rate, ShotColumns, judged_figures
-from ripasso.core.measures.attempts import attempt_figures
+from ripasso.core.measures import ERROR_KINDS
 from ripasso.core.measures.columns import Row
-from ripasso.core.measures.intervals import CONFIDENCE, FEW
 from ripasso.core.rules import MatchScore, ShotScore
-from ripasso.review.model import AttemptSet, Error, Session, Shot
+from ripasso.review.model import Error, Session, Shot
 from ripasso.review.proposals import OUTCOME, is_proposed, settled
 from ripasso.review.scoring import score_of
 
@@ -190,114 +186,3 @@ def _errors(shot: Shot, *, made: bool, failed: bool, fouled: bool) -> list[str]:
     found = found_kinds(shot, made=made, failed=failed, fouled=fouled)
     merged = dict.fromkeys(found, "?") | recorded
     return [f"{kind}:{merged[kind]}" for kind in ERROR_KINDS if kind in merged]
-
-
-def stats_report(
-    sessions: Sequence[Session], player: str | None = None, shots: ShotColumns | None = None
-) -> dict[str, Any]:
-    """The output of `stats --json` over sessions pooled in order (the judged school).
-
-    `shots` are those that count, where not all do.
-    """
-    columns = shots
-    if columns is None:
-        columns = ShotColumns.from_rows([row for session in sessions for row in shot_rows(session)])
-    players: dict[str, Any] = {}
-    for key, (name, shown) in _people(sessions).items():
-        if player is None or player.casefold() in (name, shown.casefold(), key.casefold()):
-            figures = judged_figures(columns, name)
-            players[key] = {"name": shown, **figures_report(figures, columns)}
-    settings = {"school": "judged", "interval": CONFIDENCE, "few": FEW}
-    report = {"format": "ripasso-stats", "version": 1, "settings": settings, "players": players}
-    sets = [_attempts(one) for session in sessions for one in session.attempt_sets or ()]
-    return {**report, "attempts": sets} if sets else report
-
-
-def _attempts(made: AttemptSet) -> dict[str, Any]:
-    """The figures of one set of attempts."""
-    outcomes = [None if one.outcome is None else one.outcome == "success" for one in made.attempts or ()]
-    figures = attempt_figures(outcomes)
-    tries = figures.tries
-    return {
-        "id": made.id,
-        "until_first_success": figures.until_first_success,
-        "rate": _rate(figures.rate),
-        "tries_per_success": {"value": tries.value, "low": tries.low, "high": tries.high},
-    }
-
-
-def _people(sessions: Sequence[Session]) -> dict[str, tuple[str, str]]:
-    """Output key (the first session's id of the person, made unique) to person key and shown name."""
-    found: dict[str, tuple[str, str]] = {}
-    known: set[str] = set()
-    for session in sessions:
-        for player in session.players or ():
-            person = person_key(session, player.id)
-            if player.ghost or person in known:
-                continue
-            known.add(person)
-            key, copy = player.id, 2
-            while key in found:
-                key, copy = f"{player.id}-{copy}", copy + 1
-            found[key] = (person, player.name or player.id)
-    return found
-
-
-def figures_report(figures: JudgedFigures, columns: ShotColumns) -> dict[str, Any]:
-    """One player's figures in the shape of `stats --json`."""
-    return {
-        "shots": len(figures.shots),
-        "pot_success": _rate(figures.pot_success.rate),
-        "two_way_success": _rate(figures.two_way_success.rate),
-        "flukes": _places(columns, figures.flukes),
-        "position_judged": {name: _rate(e.rate) for name, e in figures.position.items()},
-        "decisions": {"agreement": _rate(figures.agreement.rate)},
-        "errors": {
-            "list": _error_list(columns, figures),
-            "unforced": {kind: len(shots) for kind, shots in figures.unforced.items()},
-            "unforced_total": figures.unforced_total,
-            "per_100_shots": _count(figures.per_100_shots),
-            "per_visit": _count(figures.per_visit),
-            "per_rack": _count(figures.per_rack),
-        },
-        "not_judged": {
-            "position": len(figures.position_not_judged),
-            "decisions": len(figures.decisions_not_judged),
-            "errors": len(figures.errors_not_judged),
-        },
-    }
-
-
-def _error_list(columns: ShotColumns, figures: JudgedFigures) -> list[dict[str, Any]]:
-    judged = {"yes": True, "no": False, "?": None}
-    listed = []
-    for i in figures.shots.tolist():
-        for word in str(columns.errors[i]).split():
-            kind, unforced = word.split(":")
-            school = None if unforced == "?" else "judged"
-            listed.append(
-                {**_place(columns, i), "kind": kind, "unforced": judged[unforced], "school": school}
-            )
-    return listed
-
-
-def _places(columns: ShotColumns, indices: Any) -> list[dict[str, int]]:
-    return [_place(columns, i) for i in np.asarray(indices).tolist()]
-
-
-def _place(columns: ShotColumns, index: int) -> dict[str, int]:
-    return {"rack": int(columns.rack[index]), "number": int(columns.number[index])}
-
-
-def _rate(rate: Rate) -> dict[str, Any]:
-    return {"made": rate.made, "of": rate.of, "rate": rate.rate, "low": rate.low, "high": rate.high}
-
-
-def _count(count: Count) -> dict[str, Any]:
-    return {
-        "count": count.count,
-        "per": count.per,
-        "rate": count.rate,
-        "low": count.low,
-        "high": count.high,
-    }

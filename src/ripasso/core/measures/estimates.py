@@ -1,10 +1,11 @@
-"""Differences, means, quantiles and sums of chances with their 95 % intervals. Sources stand at the functions."""
+"""Differences, means, quantiles and sums of chances with their 95 % intervals; sources at the functions."""
 
 from __future__ import annotations
 
 import math
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from itertools import pairwise
 
 import numpy as np
 import numpy.typing as npt
@@ -83,14 +84,14 @@ def _bootstrap(array: Floats, of: Callable[[Floats], Floats]) -> Mean:
 
 @dataclass(frozen=True, slots=True)
 class Expected:
-    """Successes beside the sum of their chances; `low` and `high` belong to `above`."""
+    """Successes beside the sum of their chances; `low` and `high` belong to `above`. Of none: None."""
 
     made: int
     of: int
-    expected: float
-    above: float
-    low: float
-    high: float
+    expected: float | None
+    above: float | None
+    low: float | None
+    high: float | None
 
 
 def expected(chances: Sequence[float] | Floats, made: int) -> Expected:
@@ -101,6 +102,8 @@ def expected(chances: Sequence[float] | Floats, made: int) -> Expected:
     (Cornish-Fisher, with half a count of continuity) gives k.
     """
     p = np.asarray(chances, dtype=np.float64)
+    if not len(p):
+        return Expected(made, 0, None, None, None, None)
     total = float(p.sum())
     if len(p) > LARGE:
         spread = math.sqrt(float((p * (1 - p)).sum()))
@@ -164,7 +167,9 @@ def aim_spread(left_mrad: Floats, right_mrad: Floats, made: npt.NDArray[np.bool_
     if place in (0, len(grid) - 1):
         return nothing
     found = minimize_scalar(
-        loss, bounds=(float(grid[place - 1]), float(grid[place + 1])), method="bounded",
+        loss,
+        bounds=(float(grid[place - 1]), float(grid[place + 1])),
+        method="bounded",
         options={"xatol": 1e-10},
     )
     best, least = float(found.x), float(found.fun)
@@ -197,7 +202,7 @@ def runs_test(made: Sequence[bool]) -> RunsTest:
     failures = count - successes
     if not successes or not failures:
         return RunsTest(successes, count, None, None, None, None, None)
-    runs = 1 + sum(bool(a) != bool(b) for a, b in zip(made[1:], made[:-1], strict=True))
+    runs = 1 + sum(bool(a) != bool(b) for a, b in pairwise(made))
     product = 2 * successes * failures
     middle = product / count + 1
     variance = product * (product - count) / (count * count * (count - 1))

@@ -48,7 +48,7 @@ def success(facts: Facts, among: Flags) -> Rate:
 
 
 def slices(facts: Facts) -> dict[str, dict[str, Rate]]:
-    """Pot success by cut, distance, pocket, phase, delivery flag and method; slices without shots are left out."""
+    """Pot success by cut, distance, pocket, phase, delivery and method; slices without shots are left out."""
     tried = pots(facts)
     cut, way = np.abs(facts.numbers("cut_deg")), facts.numbers("cue_travel") + facts.numbers("object_travel")
     share = way / facts.numbers("table_length")
@@ -70,9 +70,7 @@ def slices(facts: Facts) -> dict[str, dict[str, Rate]]:
             word: success(facts, tried & np.array([word in one for one in words], dtype=np.bool_))
             for word in known
         }
-    return {
-        name: kept for name, rates in found.items() if (kept := {k: r for k, r in rates.items() if r.of})
-    }
+    return {name: kept for name, rates in found.items() if (kept := {k: r for k, r in rates.items() if r.of})}
 
 
 def _band(low: float, high: float, unit: str) -> str:
@@ -163,7 +161,7 @@ def breaks(facts: Facts) -> dict[str, Rate | float | None]:
 
 
 def safeties(facts: Facts) -> dict[str, Rate]:
-    """Safeties by result and by what they left, of those with a next shot: the opponent's, unless after a foul."""
+    """Safeties by result and leave, of those with a next shot: the opponent's, unless after a foul."""
     own = facts.where(facts.texts("intent") == "safety")
     followed = own.flags("has_next") & (own.flags("goes_to_other") | own.flags("fouled"))
     own = own.where(followed)
