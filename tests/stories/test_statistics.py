@@ -74,3 +74,51 @@ class Habits(WindowCase):
         page.line.setText("pce:long")
         page.line.returnPressed.emit()
         self.assertIn("did you mean", self.said[-1])
+
+    def take_page(self, page, name):
+        page.pages.setCurrentIndex(page.pages.findData(name))
+        page.pages.activated.emit(page.pages.currentIndex())
+        wait_until(lambda: page._request is None, "the figures")
+
+    def test_every_measured_figure_opens_its_shots(self):
+        wait_until(lambda: not self.workspace.measuring.busy, "everything to be measured")
+        page = self.open_statistics()
+        counted = 0
+        for name, wanted in (("potting", "cut 15-30"), ("position", "zone"), ("habits", "after_error")):
+            self.take_page(page, name)
+            self.assertIn(wanted, [row.id for row in page.model.page.rows], name)
+            for row in page.model.page.rows:
+                for person, figure in row.figures.items():
+                    self.choose(page, row.id, person)
+                    self.assertEqual(page.shot_model.rowCount(), len(figure.shots), (name, row.id, person))
+                    if figure.rate is not None:
+                        self.assertEqual(figure.rate.of, len(figure.shots), (name, row.id, person))
+                    counted += len(figure.shots) > 0
+        self.assertGreater(counted, 60)
+
+    def test_the_pages_say_what_the_command_line_says(self):
+        """The long match alone: stored columns beside the records themselves."""
+        from ripasso.review.statistics import stats_report
+
+        wait_until(lambda: not self.workspace.measuring.busy, "everything to be measured")
+        page = self.open_statistics()
+        page.sessions.setCurrentIndex(page.sessions.findData("demo-snooker"))
+        report = stats_report([self.workspace.document.session("demo-snooker").session])
+        self.take_page(page, "potting")
+        rows = {row.id: row.figures for row in page.model.page.rows}
+        for player in report["players"].values():
+            person = player["name"].casefold()
+            for key, expected in player["slices"]["cut"].items():
+                found = rows[f"cut {key}"][person].rate
+                self.assertEqual((found.made, found.of), (expected["made"], expected["of"]), (person, key))
+            long = rows["long"][person].rate
+            self.assertEqual((long.made, long.of), (player["long_pots"]["made"], player["long_pots"]["of"]))
+            spread = player["aim_spread"]["mrad"]
+            words = rows["aim_spread"][person].words
+            self.assertTrue(words.startswith("not enough" if spread is None else f"{spread:.2f}"), words)
+        self.take_page(page, "position")
+        rows = {row.id: row.figures for row in page.model.page.rows}
+        for player in report["players"].values():
+            zone = rows["zone"][player["name"].casefold()].rate
+            expected = player["position"]["zone"]
+            self.assertEqual((zone.made, zone.of), (expected["made"], expected["of"]))

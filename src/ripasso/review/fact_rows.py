@@ -90,6 +90,7 @@ def _fact(
         down=went.tried and not went.fluke and meant_ball_down(shot, judged),
         table_length=spec.length,
         leave=_number(measures.leave),
+        contact=(result and result.contact) or "",
         position=(result and result.position) or "",
         pace=(result and result.pace) or "",
         said_side=(result and result.side) or "",

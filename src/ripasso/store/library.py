@@ -198,6 +198,11 @@ class Library:
         with self._reading() as connection:
             return [dict(line) for line in connection.execute(query).mappings()]
 
+    def session_tables(self) -> dict[str, dict[str, Any] | None]:
+        """The table of each session as its record states it."""
+        query = select(tables.session.c.key, tables.session.c.record)
+        return {key: json.loads(record).get("table") for key, record in self._pairs(query)}
+
     def unmeasured(self) -> list[str]:
         """Sessions that have shots without stored measures."""
         with self._reading() as connection:

@@ -10,6 +10,9 @@ import numpy as np
 from ripasso.core.finding import FIELDS, Columns, NotAQuery, matching, parse_query
 from ripasso.core.finding.query import Query
 from ripasso.core.measures import ShotColumns
+from ripasso.core.measures.facts import Facts
+from ripasso.core.table import table_spec
+from ripasso.review.column_facts import facts_of
 from ripasso.review.finding import SessionFacts, find_columns, measure_arrays
 from ripasso.store import Library
 from ripasso.ui.background import Background
@@ -39,6 +42,7 @@ class Everything:
     columns: Columns
     titles: dict[str, str]
     names: dict[str, str]
+    facts: Facts
 
 
 class FindBook:
@@ -93,6 +97,11 @@ def read_everything(library: Library) -> Everything:
     }
     shots, names = library.columns(), dict(library.persons())
     measures = measure_arrays(library.measured_columns())
+    lengths = {key: table_spec(table).length for key, table in library.session_tables().items()}
     return Everything(
-        shots, find_columns(shots, facts, names, measures), {one.key: one.title for one in lines}, names
+        shots,
+        find_columns(shots, facts, names, measures),
+        {one.key: one.title for one in lines},
+        names,
+        facts_of(shots, measures, lengths),
     )

@@ -5,8 +5,9 @@ Numbers that are not known are NaN, texts "", three-valued answers −1 (not kno
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, fields
+from typing import Any
 
 import numpy as np
 import numpy.typing as npt
@@ -54,6 +55,7 @@ class Fact:
     loss: float = np.nan
     side: str = ""
     leave: float = np.nan
+    contact: str = ""
     position: str = ""
     pace: str = ""
     said_side: str = ""
@@ -87,6 +89,18 @@ class Facts:
             for one in fields(Fact)
         }
         self._length = len(rows)
+
+    @classmethod
+    def of_columns(cls, columns: Mapping[str, npt.NDArray[Any]], length: int) -> Facts:
+        """Facts from columns by name; those that are not given are unknown."""
+        made = cls(())
+        for one in fields(Fact):
+            known = columns.get(one.name)
+            kind = made._columns[one.name].dtype
+            column = np.full(length, one.default, dtype=kind) if known is None else known.astype(kind)
+            made._columns[one.name] = column
+        made._length = length
+        return made
 
     def __len__(self) -> int:
         return self._length

@@ -47,53 +47,64 @@ def success(facts: Facts, among: Flags) -> Rate:
     return rate_of(facts.flags("made")[among])
 
 
-def slices(facts: Facts) -> dict[str, dict[str, Rate]]:
-    """Pot success by cut, distance, pocket, phase, delivery and method; slices without shots are left out."""
+def slice_masks(facts: Facts) -> dict[str, dict[str, Flags]]:
+    """The pots of each slice, by its name and value; slices without shots are left out."""
     tried = pots(facts)
     cut, way = np.abs(facts.numbers("cut_deg")), facts.numbers("cue_travel") + facts.numbers("object_travel")
     share = way / facts.numbers("table_length")
-    found: dict[str, dict[str, Rate]] = {
-        "cut": {_band(low, high, ""): _in(facts, tried, cut, low, high) for low, high in CUT_BANDS},
+    found: dict[str, dict[str, Flags]] = {
+        "cut": {_band(low, high): tried & _within(cut, low, high) for low, high in CUT_BANDS},
         "distance": {
-            _band(100 * low, 100 * high, ""): _in(facts, tried, share, low, high)
-            for low, high in DISTANCE_BANDS
+            _band(100 * low, 100 * high): tried & _within(share, low, high) for low, high in DISTANCE_BANDS
         },
     }
     for name in ("pocket", "phase"):
         column = facts.texts(name)
         values = PHASES if name == "phase" else tuple(dict.fromkeys(value for value in column if value))
-        found[name] = {value: success(facts, tried & (column == value)) for value in values}
+        found[name] = {value: tried & (column == value) for value in values}
     for name, column_name in (("delivery", "delivery"), ("method", "methods")):
         words = [set(str(text).split()) for text in facts.texts(column_name)]
         known = dict.fromkeys(word for one in words for word in sorted(one))
         found[name] = {
-            word: success(facts, tried & np.array([word in one for one in words], dtype=np.bool_))
-            for word in known
+            word: tried & np.array([word in one for one in words], dtype=np.bool_) for word in known
         }
-    return {name: kept for name, rates in found.items() if (kept := {k: r for k, r in rates.items() if r.of})}
+    return {
+        name: kept for name, masks in found.items() if (kept := {k: m for k, m in masks.items() if m.any()})
+    }
 
 
-def _band(low: float, high: float, unit: str) -> str:
-    return f"{low:g}+{unit}" if np.isinf(high) else f"{low:g}-{high:g}{unit}"
+def slices(facts: Facts) -> dict[str, dict[str, Rate]]:
+    """Pot success by cut, distance, pocket, phase, delivery and method."""
+    return {
+        name: {value: success(facts, mask) for value, mask in masks.items()}
+        for name, masks in slice_masks(facts).items()
+    }
 
 
-def _in(facts: Facts, tried: Flags, values: np.ndarray, low: float, high: float) -> Rate:
+def _band(low: float, high: float) -> str:
+    return f"{low:g}+" if np.isinf(high) else f"{low:g}-{high:g}"
+
+
+def _within(values: np.ndarray, low: float, high: float) -> Flags:
     with np.errstate(invalid="ignore"):
-        return success(facts, tried & (values >= low) & (values < high))
+        inside: Flags = (values >= low) & (values < high)
+    return inside
 
 
-def long_pots(facts: Facts) -> tuple[Rate, Rate, Rate]:
+def long_masks(facts: Facts) -> tuple[Flags, Flags, Flags]:
     """Long pots; those long to the ball; those long to the pocket."""
     tried, length = pots(facts), facts.numbers("table_length")
     to_ball, to_pocket = facts.numbers("cue_travel"), facts.numbers("object_travel")
     with np.errstate(invalid="ignore"):
         ball, pocket = to_ball >= LONG_LEG * length, to_pocket >= LONG_LEG * length
         together = to_ball + to_pocket >= LONG_TOGETHER * length
-    return (
-        success(facts, tried & together & (ball | pocket)),
-        success(facts, tried & ball),
-        success(facts, tried & pocket),
-    )
+    return tried & together & (ball | pocket), tried & ball, tried & pocket
+
+
+def long_pots(facts: Facts) -> tuple[Rate, Rate, Rate]:
+    """The success of long pots; of those long to the ball; of those long to the pocket."""
+    long, ball, pocket = long_masks(facts)
+    return success(facts, long), success(facts, ball), success(facts, pocket)
 
 
 def potting(facts: Facts) -> tuple[AimSpread, Expected]:
@@ -211,6 +222,21 @@ def _after(facts: Facts, starts: Flags, *, including: bool) -> Flags:
         for later in range(first, min(first + AFTER, len(facts))):
             if sessions[later] == sessions[place]:
                 marked[later] = True
+    return marked
+
+
+def after_mask(facts: Facts, starts: Flags) -> Flags:
+    """The next `AFTER` own shots after each start, within its session."""
+    return _after(facts, starts, including=False)
+
+
+def next_mask(facts: Facts, starts: Flags) -> Flags:
+    """The next own shot after each start, of the same visit."""
+    marked = np.zeros(len(facts), dtype=np.bool_)
+    same = (facts.ints("visit")[1:] == facts.ints("visit")[:-1]) & (
+        facts.ints("session")[1:] == facts.ints("session")[:-1]
+    )
+    marked[1:] = starts[:-1] & same
     return marked
 
 

@@ -86,7 +86,7 @@ def figure_words(figure: Figure) -> str:
         return f"{rate_words(figure.rate)} · {figure.rate.made} of {figure.rate.of}"
     if figure.count is not None:
         return f"{count_words(figure.count)} · {figure.count.count}"
-    return str(len(figure.shots))
+    return f"{figure.words} · {len(figure.shots)}" if figure.words else str(len(figure.shots))
 
 
 class FigureDelegate(QStyledItemDelegate):
@@ -159,7 +159,7 @@ class FigureDelegate(QStyledItemDelegate):
             return rate_words(figure.rate)
         if figure.count is not None:
             return count_words(figure.count)
-        return str(len(figure.shots))
+        return figure.words or str(len(figure.shots))
 
     @staticmethod
     def _caption(figure: Figure) -> str:
@@ -167,6 +167,8 @@ class FigureDelegate(QStyledItemDelegate):
             return f"{figure.rate.made} of {figure.rate.of}"
         if figure.count is not None:
             return f"{figure.count.count} in all"
+        if figure.words:
+            return f"of {len(figure.shots)}"
         return "shot" if len(figure.shots) == 1 else "shots"
 
     def _paint_bar(self, painter: QPainter, box: QRectF, figure: Figure, role: str) -> None:

@@ -14,12 +14,13 @@ from ripasso.review.vocabulary import word
 
 @dataclass(frozen=True)
 class Figure:
-    """One player's value of a row: a rate, a count, or just how many shots; and the shots behind it."""
+    """One player's value of a row: a rate, a count, words, or just its shots; and the shots behind it."""
 
     shots: Ints
     rate: Rate | None = None
     count: Count | None = None
     unit: str = ""
+    words: str = ""
 
 
 @dataclass(frozen=True)

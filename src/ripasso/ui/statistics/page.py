@@ -29,6 +29,7 @@ from ripasso.ui.actions import ActionBook, ActionSpec
 from ripasso.ui.finding import read_everything
 from ripasso.ui.statistics.figure_table import FigureDelegate, FigureModel
 from ripasso.ui.statistics.figures import Figure, FigurePage, FigureRow, figure_page, shot_words
+from ripasso.ui.statistics.pages import PAGE_WORDS, PAGES, page_of
 from ripasso.ui.widgets.basics import label, panel
 from ripasso.ui.widgets.plain_table import header_of, plain_table
 from ripasso.ui.workspace import Workspace
@@ -104,7 +105,11 @@ class StatisticsPage(QWidget):
             self, ACTIONS, {"open": self._open_shot}, workspace.settings.get("keys")
         )
         self.sessions, self.first, self.second = QComboBox(), QComboBox(), QComboBox()
+        self.pages = QComboBox()
+        for name, words in PAGE_WORDS.items():
+            self.pages.addItem(words, name)
         for box, words in (
+            (self.pages, "Which figures"),
             (self.sessions, "Which sessions"),
             (self.first, "First player"),
             (self.second, "Second player"),
@@ -138,6 +143,7 @@ class StatisticsPage(QWidget):
         words.addWidget(self._about)
         row.addLayout(words)
         row.addWidget(self.line, 1)
+        row.insertWidget(1, self.pages)
         for caption, box in (("", self.first), ("beside", self.second), ("in", self.sessions)):
             if caption:
                 row.addWidget(label(caption, "caption"))
@@ -248,7 +254,7 @@ class StatisticsPage(QWidget):
         """Compute in the background; an answer that is overtaken is dropped."""
         library = self._workspace.library
         persons = self._chosen_persons()
-        sessions = self._chosen_sessions()
+        sessions, chosen = self._chosen_sessions(), str(self.pages.currentData())
         try:
             query = parse_query(self.line.text(), FIELDS)
         except NotAQuery as error:
@@ -257,7 +263,7 @@ class StatisticsPage(QWidget):
         if self._request is not None:
             self._workspace.background.forget(self._request)
         self._request = self._workspace.background.run(
-            lambda: figure_page(_slice(library, sessions, query), persons), self._show
+            lambda: _page(library, sessions, query, chosen, persons), self._show
         )
 
     def _show(self, page: FigurePage) -> None:
@@ -304,15 +310,17 @@ class StatisticsPage(QWidget):
             self.opened.emit(*self.shot_model.place(rows[0].row()))
 
 
-def _slice(library: Library, sessions: list[str] | None, query: Query | None) -> ShotColumns:
-    """The shots of some sessions that a search line asks for."""
-    if query is None:
-        return library.columns(sessions)
+def _page(
+    library: Library, sessions: list[str] | None, query: Query | None, page: str, persons: list[str]
+) -> FigurePage:
+    """A page over the shots of some sessions that a search line asks for; in the background."""
+    if query is None and page not in PAGES:
+        return figure_page(library.columns(sessions), persons)
     everything = read_everything(library)
     keep = matching(query, everything.columns)
     if sessions is not None:
-        keep &= np.isin(everything.shots.session, sessions)
-    return everything.shots.where(keep)
+        keep = keep & np.isin(everything.shots.session.astype(str), sessions)
+    return page_of(page, everything.shots.where(keep), everything.facts.where(keep), persons)
 
 
 def _fill(box: QComboBox, items: list[tuple[str, str]]) -> None:

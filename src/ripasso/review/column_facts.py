@@ -1,0 +1,76 @@
+"""Facts for full statistics from what a library stores of its shots, without building a record.
+
+What hangs on the shots beside (phases, what followed a safety, times) is not stored yet and stays unknown.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any
+
+import numpy as np
+import numpy.typing as npt
+
+from ripasso.core.measures import ShotColumns
+from ripasso.core.measures.facts import NO, UNKNOWN, YES, Facts
+
+#: Columns of facts and the measures they are.
+_MEASURES = {
+    "cut_deg": "cut_deg",
+    "cue_travel": "cue_travel",
+    "object_travel": "object_travel",
+    "left_mrad": "tolerance_left_mrad",
+    "right_mrad": "tolerance_right_mrad",
+    "chance": "chance",
+    "distance": "distance",
+    "along": "along",
+    "across": "across",
+    "loss": "position_loss",
+    "leave": "leave",
+}
+_SAID = (
+    "person",
+    "intent",
+    "delivery",
+    "methods",
+    "position",
+    "pace",
+    "angle",
+    "verdict",
+    "pocket",
+    "contact",
+)
+_FLAGS = ("tried", "made", "failed", "fouled", "fluke")
+
+
+def facts_of(
+    shots: ShotColumns, measures: Mapping[str, npt.NDArray[Any]], lengths: Mapping[str, float]
+) -> Facts:
+    """The facts of stored shots; `lengths` has the table's length (m) of each session by its key."""
+    sessions = {key: place for place, key in enumerate(dict.fromkeys(shots.session.tolist()))}
+    zone = measures["zone_hit"].astype(np.float64)
+    obstacle = np.array([value is not None and value != "" for value in measures["obstacle"]])
+    left = measures["tolerance_left_mrad"].astype(np.float64)
+    columns: dict[str, npt.NDArray[Any]] = {
+        **{name: getattr(shots, name) for name in (*_SAID, *_FLAGS)},
+        **{name: measures[measure].astype(np.float64) for name, measure in _MEASURES.items()},
+        "session": np.array([sessions[key] for key in shots.session], dtype=np.int64),
+        "rack": shots.rack,
+        "number": shots.number,
+        "visit": shots.visit,
+        "said_side": shots.side,
+        "side": np.array([value or "" for value in measures["side"]], dtype=object),
+        "down": shots.tried & ~shots.failed,
+        "free": ~obstacle & ~np.isnan(left),
+        "zone": np.where(np.isnan(zone), UNKNOWN, np.where(zone == 1, YES, NO)).astype(np.int64),
+        "table_length": np.array([lengths.get(key, np.nan) for key in shots.session], dtype=np.float64),
+        "unforced": np.array([_unforced(text) for text in shots.errors], dtype=object),
+        "errs": np.array([bool(text) for text in shots.errors], dtype=np.bool_),
+    }
+    return Facts.of_columns(columns, len(shots))
+
+
+def _unforced(text: object) -> str:
+    """The kinds that were judged unforced."""
+    judged = (word.partition(":") for word in str(text).split())
+    return " ".join(kind for kind, _, answer in judged if answer == "yes")
