@@ -112,7 +112,7 @@ class _Desk:
         return 1e3 * (time.perf_counter() - start)
 
     def seek_ms(self, first_s: float) -> float:
-        """The median time from asking for a frame all over the film to its picture; none is asked for twice."""
+        """The median time from asking for a frame to its picture, all over the film, none asked for twice."""
         player, times = self._review.player, []
         for i in range(SEEKS):
             player.seek((first_s + i * 1301.7) % player.index.duration_s)
