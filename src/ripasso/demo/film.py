@@ -173,35 +173,44 @@ def encode(
     """
     with av.open(str(path), "w", options={"movflags": "faststart"}) as container:
         stream: Any = None
-        voice = sound_stream(container) if sound is not None else None
-        for picture in frames:
+        voice: SoundWriter | None = None
+        for number, picture in enumerate(frames):
             if stream is None:
                 options = {"crf": quality, "preset": preset, "g": str(2 * rate)}
                 stream = container.add_stream("libx264", rate=Fraction(rate), options=options)
                 stream.width, stream.height, stream.pix_fmt = picture.shape[1], picture.shape[0], "yuv420p"
+                voice = SoundWriter(container, sound) if sound is not None else None
             frame = av.VideoFrame.from_ndarray(picture, format="rgb24")
             container.mux(stream.encode(frame))
+            if voice is not None:
+                voice.until(number / rate)
         if stream is not None:
             container.mux(stream.encode())
-        if voice is not None and sound is not None:
-            write_sound(container, voice, sound)
+        if voice is not None:
+            voice.close()
 
 
-def sound_stream(container: Any) -> Any:
-    """A stream for one channel of sound in an open container."""
-    stream = container.add_stream("aac", rate=RATE_HZ, layout="mono")
-    stream.bit_rate = SOUND_BITS
-    return stream
+class SoundWriter:
+    """Encodes one channel of sound beside the pictures: a file that is cut off has both to its end."""
 
+    def __init__(self, container: Any, sound: npt.NDArray[np.int16]) -> None:
+        self._container, self._sound, self._first = container, sound, 0
+        self._stream = container.add_stream("aac", rate=RATE_HZ, layout="mono")
+        self._stream.bit_rate = SOUND_BITS
 
-def write_sound(container: Any, stream: Any, sound: npt.NDArray[np.int16]) -> None:
-    """Encode one channel of sound into a stream of an open container."""
-    for first in range(0, len(sound), SOUND_BLOCK):
-        part = sound[first : first + SOUND_BLOCK].reshape(1, -1)
-        frame = av.AudioFrame.from_ndarray(np.ascontiguousarray(part), format="s16", layout="mono")
-        frame.sample_rate, frame.pts, frame.time_base = RATE_HZ, first, Fraction(1, RATE_HZ)
-        container.mux(stream.encode(frame))
-    container.mux(stream.encode())
+    def until(self, time_s: float) -> None:
+        """Write what is heard up to a time."""
+        while self._first < len(self._sound) and self._first / RATE_HZ <= time_s:
+            part = self._sound[self._first : self._first + SOUND_BLOCK].reshape(1, -1)
+            frame = av.AudioFrame.from_ndarray(np.ascontiguousarray(part), format="s16", layout="mono")
+            frame.sample_rate, frame.pts, frame.time_base = RATE_HZ, self._first, Fraction(1, RATE_HZ)
+            self._container.mux(self._stream.encode(frame))
+            self._first += SOUND_BLOCK
+
+    def close(self) -> None:
+        """Write the rest."""
+        self.until(len(self._sound) / RATE_HZ)
+        self._container.mux(self._stream.encode())
 
 
 def sound_of(truth: Mapping[str, Any]) -> npt.NDArray[np.int16]:

@@ -16,6 +16,9 @@ from av.error import FFmpegError
 
 from ripasso.film.errors import FilmError
 
+#: So many seconds may be missing of what a file states before it is cut off.
+CUT_OFF_S = 1.0
+
 
 @dataclass(frozen=True)
 class FilmIndex:
@@ -31,6 +34,13 @@ class FilmIndex:
     time_base: Fraction
     pts: npt.NDArray[np.int64]
     key_frames: npt.NDArray[np.int64]
+    #: How long the file says its pictures are, seconds; 0 where it does not say.
+    stated_s: float = 0.0
+
+    @property
+    def is_cut_off(self) -> bool:
+        """The file says that there should be more pictures than there are."""
+        return self.stated_s > self.duration_s + CUT_OFF_S
 
     def __len__(self) -> int:
         return len(self.pts)
@@ -101,8 +111,9 @@ def _read_packets(path: Path) -> FilmIndex:
             if packet.is_keyframe:
                 keys.append(packet.pts)
         width, height = stream.codec_context.width, stream.codec_context.height
+        stated_s = float(stream.duration * time_base) if stream.duration and time_base else 0.0
     if not stamps or time_base is None or not width or not height:
         raise FilmError(f"{path.name} holds no picture that can be read.")
     pts = np.unique(np.array(stamps, dtype=np.int64))
     key_frames = np.searchsorted(pts, np.unique(np.array(keys or stamps[:1], dtype=np.int64)))
-    return FilmIndex(path, width, height, Fraction(time_base), pts, key_frames.astype(np.int64))
+    return FilmIndex(path, width, height, Fraction(time_base), pts, key_frames.astype(np.int64), stated_s)

@@ -8,6 +8,8 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
 
+from ripasso.review.words.terms import POCKET_SNOOKER
+
 WORDS: Mapping[str, str] = {
     # games and kinds of session
     "nine_ball": "nine-ball",
@@ -282,14 +284,7 @@ def word(name: str) -> str:
 
 
 #: The pockets as snooker names them: baulk pockets by the colour on their side, seen from the baulk end.
-SNOOKER_POCKETS: Mapping[str, str] = {
-    "head_left": "green pocket",
-    "head_right": "yellow pocket",
-    "side_left": "middle left",
-    "side_right": "middle right",
-    "foot_left": "top left",
-    "foot_right": "top right",
-}
+SNOOKER_POCKETS = POCKET_SNOOKER
 
 
 def pocket_word(pocket: str, game: str | None) -> str:

@@ -139,7 +139,7 @@ class FilmReading:
                         return False
         except FilmError as error:
             self.ended_early = f"{error} It was read up to {self.read_to_s:.1f} s."
-        if self._next <= last and self.ended_early is None:
+        if (self._next <= last or self._index.is_cut_off) and self.ended_early is None:
             name = self._index.path.name
             self.ended_early = f"{name} ends early: it was read up to {self.read_to_s:.1f} s."
         found = self._new(self._follower.finish())
