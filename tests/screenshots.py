@@ -87,7 +87,13 @@ def main(folder: Path) -> None:
         QTest.qWait(SETTLE_MS)
         dialog.grab().save(str(folder / "new-session.png"))
         dialog.close()
+        while workspace.measuring.busy:
+            QTest.qWait(SETTLE_MS)
         window.show_page("statistics")
+        QTest.qWait(SETTLE_MS)
+        pages = window.statistics.pages
+        pages.setCurrentIndex(pages.findData("potting"))
+        pages.activated.emit(pages.currentIndex())
         take("statistics")
         _in_the_dark(workspace, window)
         take("review-dark")

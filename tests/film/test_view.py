@@ -23,7 +23,7 @@ SPEC = table_spec({"preset": "pool_9ft"})
 SIZE = (1280, 720)
 R = SPEC.ball_radius
 SHARED = Path(__file__).resolve().parents[3] / "shared"
-DRAWS = 200
+DRAWS = 60
 
 
 def camera(k1: float = 0.0) -> Camera:

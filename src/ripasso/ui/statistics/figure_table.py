@@ -8,6 +8,7 @@ from PyQt6.QtCore import QAbstractTableModel, QModelIndex, QObject, QRectF, QSiz
 from PyQt6.QtGui import QFontMetrics, QPainter, QPen
 from PyQt6.QtWidgets import QStyle, QStyledItemDelegate, QStyleOptionViewItem
 
+from ripasso.ui.speech import said
 from ripasso.ui.statistics.figures import Figure, FigurePage, FigureRow, count_words, rate_words
 from ripasso.ui.theme import CAPTION_PX, TEXT_PX, Theme
 
@@ -73,7 +74,7 @@ class FigureModel(QAbstractTableModel):
             return figure
         if role in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.AccessibleTextRole):
             if index.column() == 0:
-                return row if isinstance(row, str) else row.text
+                return said(row if isinstance(row, str) else row.text)
             return figure_words(figure) if figure is not None else ""
         if role == Qt.ItemDataRole.ToolTipRole and figure is not None:
             return f"{len(figure.shots)} shots behind it; Return opens them"
@@ -118,7 +119,7 @@ class FigureDelegate(QStyledItemDelegate):
         if isinstance(row, str):
             painter.setPen(theme.colour("quiet"))
             painter.setFont(theme.font(CAPTION_PX))
-            words = row if index.column() == 0 else ""
+            words = str(index.data()) if index.column() == 0 else ""
             painter.drawText(inner, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignBottom, words)
         elif figure is None:
             painter.setPen(theme.colour("ink"))

@@ -167,7 +167,7 @@ class StatisticsPage(QWidget):
         columns.setContentsMargins(10, 8, 10, 8)
         columns.setSpacing(8)
         # Large texts need the room for the figures first.
-        columns.addWidget(panel(figures, (4, 4, 8, 8)), round(60 * self._workspace.theme.scale))
+        columns.addWidget(panel(figures, (4, 4, 8, 8)), round(68 * self._workspace.theme.scale))
         columns.addWidget(panel(shots, (12, 10, 8, 8)), 40)
         work, empty = QWidget(), QVBoxLayout()
         work.setLayout(columns)

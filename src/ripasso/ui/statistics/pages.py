@@ -15,14 +15,14 @@ from ripasso.core.measures.columns import Flags
 from ripasso.core.measures.estimates import Mean, mean, quantile
 from ripasso.core.measures.facts import UNKNOWN, YES, Facts
 from ripasso.core.measures.intervals import rate
-from ripasso.review.vocabulary import SNOOKER_POCKETS, word
+from ripasso.review.vocabulary import word
 from ripasso.ui.statistics.figures import Figure, FigurePage, FigureRow, figure_page
 
 #: One line of a page: its id, group and words, and the figure of one player's shots.
 Line = tuple[str, str, str, Figure]
 SLICE_WORDS = {
     "cut": ("By cut", "{}°"),
-    "distance": ("By distance, both ways together, of the table's length", "{} %"),
+    "distance": ("By distance, of the table's length", "{} %"),
     "pocket": ("By pocket", "{}"),
     "delivery": ("By delivery", "{}"),
     "method": ("By method", "{}"),
@@ -48,7 +48,7 @@ def page_of(name: str, columns: ShotColumns, facts: Facts, persons: Sequence[str
             known[key][2],
             {p: per_person[p][key][3] if key in per_person[p] else nothing for p in persons},
         )
-        for key in sorted(order, key=lambda key: list(GROUPS).index(known[key][1]))
+        for key in sorted(order, key=lambda key: (list(GROUPS).index(known[key][1]), _band_place(key)))
     ]
     return FigurePage(columns, tuple(persons), rows)
 
@@ -65,6 +65,12 @@ GROUPS = (
     "In streaks",
     "By the ball before",
 )
+
+
+def _band_place(key: str) -> float:
+    """Bands stand in their order, whichever player has which; all else stays as it comes."""
+    name, _, band = key.partition(" ")
+    return float(band.split("-")[0].rstrip("+")) if name in ("cut", "distance") else 0.0
 
 
 def _rated(places: np.ndarray, among: Flags, made: Flags) -> Figure:
@@ -96,8 +102,7 @@ def _potting(facts: Facts, places: np.ndarray) -> Iterator[Line]:
             continue
         title, form = SLICE_WORDS[name]
         for value, mask in masks.items():
-            shown = word(value) if name != "pocket" or value in SNOOKER_POCKETS else value
-            yield f"{name} {value}", title, form.format(shown), _rated(places, mask, made)
+            yield f"{name} {value}", title, form.format(word(value)), _rated(places, mask, made)
     failed = tried & facts.flags("failed")
     for key, text in (("thick", "Thick, of those said"), ("thin", "Thin, of those said")):
         yield from _contact(facts, places, failed, key, text)
@@ -175,7 +180,8 @@ def _ends(low: float | None, high: float | None, digits: int) -> str:
 def _millimetres(found: Mean) -> str:
     if found.value is None or found.low is None or found.high is None:
         return "nothing"
-    return f"{1000 * found.value:.0f} mm ({1000 * found.low:.0f} to {1000 * found.high:.0f})"
+    value, low, high = (round(1000 * one) for one in (found.value, found.low, found.high))
+    return f"{value} mm ({low} to {high})"
 
 
 def _points(found: Mean) -> str:
