@@ -97,6 +97,7 @@ class Wrong(unittest.TestCase):
             ("fot left", "foot left"),
             ("cannnon", "cannon"),
             ("missd", "missed"),
+            ("too heavy", "too s"),
         ):
             with self.subTest(typed), self.assertRaises(NotAWord) as caught:
                 parse(f"4 {typed}")
@@ -113,6 +114,18 @@ class Wrong(unittest.TestCase):
             self.assertRegex(error, "“.+”|Say it so")
         else:
             self.assertTrue(said)
+
+    def test_what_a_coach_says_of_pace_and_choice(self):
+        for typed, meant in (
+            ("too hard", "result.pace.long"),
+            ("too soft", "result.pace.short"),
+            ("good decision", "decision.verdict.agree"),
+            ("bad decision", "decision.verdict.mistake"),
+        ):
+            with self.subTest(typed):
+                said, error = understood(f"missed thick, {typed}")
+                self.assertIsNone(error)
+                self.assertEqual(said[-1], Word(meant))
 
     def test_words_with_two_meanings_are_asked_about(self):
         for word in TWO_MEANINGS:

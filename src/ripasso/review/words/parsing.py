@@ -139,18 +139,25 @@ def _longest(line: _Line) -> tuple[Item | None, int]:
 def _explained(word: str, after: str) -> str:
     if word in TWO_MEANINGS:
         return f"“{word}” alone means two things: {TWO_MEANINGS[word]}."
-    near = nearest(f"{word} {after}".strip()) or nearest(word)
+    both = f"{word} {after}".strip()
+    # A word that is right so far, with a wrong one after it, says more than two that only look alike.
+    near = _begun(both) or _begun(word) or nearest(both) or nearest(word)
     help_line = f"; did you mean “{near}”?" if near else "; F1 lists the words."
     return f"“{word}” is not understood{help_line}"
 
 
 def nearest(text: str) -> str | None:
     """The phrase nearest to what was typed, None where nothing is near."""
-    known = [" ".join(phrase) for phrase in PHRASES] + list(SPECIALS)
-    begun = [phrase for phrase in known if phrase.startswith(text)]
-    if begun:
-        return min(begun, key=len)
-    return next(iter(get_close_matches(text, known, n=1, cutoff=0.6)), None)
+    return _begun(text) or next(iter(get_close_matches(text, _known(), n=1, cutoff=0.6)), None)
+
+
+def _known() -> list[str]:
+    return [" ".join(phrase) for phrase in PHRASES] + list(SPECIALS)
+
+
+def _begun(text: str) -> str | None:
+    """The shortest phrase that begins so, None where none does."""
+    return min((phrase for phrase in _known() if phrase.startswith(text)), key=len, default=None)
 
 
 def completions(text: str, most: int = 8) -> list[str]:

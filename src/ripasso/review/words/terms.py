@@ -173,7 +173,11 @@ TERMS: tuple[Term, ...] = (
             "lost": "position lost|lost",
         },
     ),
-    *_one("Result", "result.pace", {"short": "short|came short", "long": "long|ran long|overran"}),
+    *_one(
+        "Result",
+        "result.pace",
+        {"short": "short|came short|too soft", "long": "long|ran long|overran|too hard"},
+    ),
     *_one("Result", "result.side", {"wrong": "wrong side|ws", "right": "right side of the line"}),
     *_one(
         "Result",
@@ -195,9 +199,9 @@ TERMS: tuple[Term, ...] = (
         "Decision",
         "decision.verdict",
         {
-            "agree": "agree|right shot",
+            "agree": "agree|right shot|good decision|decision good",
             "prefer_other": "other shot|prefer another",
-            "mistake": "wrong shot|mistake",
+            "mistake": "wrong shot|mistake|bad decision",
             "unsure": "unsure of the choice",
         },
     ),
