@@ -98,7 +98,7 @@ def _look(pixels: Bytes, white: Vector) -> Look:
     strong = rest[strength >= PAINT_SHARE * np.percentile(strength, 90)]
     # The brighter part tells the paint; the darker lies in the ball's own shade.
     order = np.argsort(strong[:, 0])
-    light = strong[order[len(order) // 4 :]]
+    light = strong[order[len(order) // 2 :]]
     middle = np.median(light, axis=0)
     return Look((float(middle[0]), float(middle[1]), float(middle[2])), float(is_white.mean()))
 

@@ -49,6 +49,9 @@ MOST_KNOWN = 4096  # discs that are kept
 STIRRED_LOOK = 0.15
 #: What the gleam of a lamp counts as a look.
 GLEAM_LOOK = 1.0
+#: A disc is cloth in a shadow when so much of its core has the cloth's tint (channels alike to this share) at
+#: so much of its light; what lies within so many radii of a ball's middle is that ball's.
+CORE, SHADED, TINT_SPREAD, SHADED_SHARE, CLEAR_OF = 0.8, (0.2, 0.97), 0.15, 0.45, 1.05
 #: What a covered disc counts beside its look.
 FILL_COUNTS = 1.0
 
@@ -299,10 +302,32 @@ class _Finder:
                 continue
             if best >= len(gleaming):
                 place = self._snapped(blob, place, found)
+            if self._is_shaded_cloth(place, found):
+                continue
             found.append(Seen(place, min(1.0, look)))
             self._discs.fill(uncovered, place, self._origin, value=0, grow=0.5)
             scores[np.hypot(*(places - place).T) < CLOSEST * radius] = -np.inf
         return found if self._covers(blob, found) else []
+
+    def _is_shaded_cloth(self, place: Place, found: Sequence[Seen]) -> bool:
+        """Whether a disc, without those of the balls found, shows cloth in a shadow: of its tint, but darker."""
+        outline = outline_of(self._camera, place, CORE * self._discs.radius_m)
+        left, top = np.maximum(0, np.floor(outline.min(axis=0)).astype(int))
+        right, bottom = np.ceil(outline.max(axis=0)).astype(int) + 1
+        cut = self._picture[top:bottom, left:right]
+        inside = np.zeros(cut.shape[:2], dtype=np.uint8)
+        cv2.fillPoly(inside, [np.round(outline - (left, top)).astype(np.int32)], 1)
+        for seen in found:
+            ball = outline_of(self._camera, seen.place, CLEAR_OF * self._discs.radius_m)
+            cv2.fillPoly(inside, [np.round(ball - (left, top)).astype(np.int32)], 0)
+        if not inside.any():
+            return False
+        cloth = cloth_about(self._picture, outline_of(self._camera, place, self._discs.radius_m))
+        shares = cut[inside > 0] / np.maximum(cloth, 8.0)
+        light = shares.mean(axis=1)
+        uneven = (shares.max(axis=1) - shares.min(axis=1)) / np.maximum(light, 1e-3)
+        shaded = (light > SHADED[0]) & (light < SHADED[1]) & (uneven < TINT_SPREAD)
+        return bool(shaded.mean() > SHADED_SHARE)
 
     def _snapped(self, blob: _Blob, place: Place, found: Sequence[Seen]) -> Place:
         """The place after a look at its outline, where that leads to no other ball."""

@@ -26,6 +26,8 @@ CUSHION_M = 0.0508
 #: How far colours may be from the cloth's in full light (two colours, 0 to 255), and its light (shares of its
 #: median).
 COLOUR, LIGHT = 11.0, (0.3, 1.7)
+#: A cloth with less colour than this is grey: wood and floors are as well, so that only its light tells it.
+GREY_CLOTH, GREY_LIGHT = 12.0, (0.6, 1.5)
 GREY = 128.0  # no colour
 #: The widest dark face of a cushion in a small picture, pixels.
 FACE_PX = 9
@@ -85,9 +87,10 @@ def _cloth(picture: Bytes) -> Bytes:
     light, b, r = np.median(own, axis=0)
     lit = (picture[..., 0].astype(float) - 16) / max(1.0, light - 16)
     # Colours fade with the light.
-    own_light = np.clip(lit, *LIGHT)
+    limits = GREY_LIGHT if np.hypot(b - GREY, r - GREY) < GREY_CLOTH else LIGHT
+    own_light = np.clip(lit, *limits)
     apart = np.hypot(*(picture[..., i] - GREY - own_light * (value - GREY) for i, value in ((1, b), (2, r))))
-    mask = ((apart < COLOUR * np.minimum(1.0, own_light)) & (lit > LIGHT[0]) & (lit < LIGHT[1])).astype(
+    mask = ((apart < COLOUR * np.minimum(1.0, own_light)) & (lit > limits[0]) & (lit < limits[1])).astype(
         np.uint8
     ) * 255
     mask = np.asarray(cv2.morphologyEx(mask, cv2.MORPH_OPEN, np.ones((3, 3), np.uint8)))
