@@ -19,6 +19,8 @@ CARRIED, READ, APPEARED, GUESSED = 0.85, 0.98, 0.6, 0.4
 ROLLS_OUT_S = 0.27
 #: What a metre to a pocket counts, in radians off the way there.
 FAR_RAD_M = 0.15
+#: A ball with so many others this near (radii) stands in a pack.
+PACK_RADII, PACKED = 5.0, 3
 #: How far ahead of its last place a ball is looked for in a pocket, seconds.
 AHEAD_S = 0.15
 
@@ -110,15 +112,27 @@ class ShotBook:
             if touched:
                 shot.to_cushion[left.key] = touched[0][1]
 
-    def found_again(self, key: int, place: Place) -> None:
-        """A ball that was lost in the last shot lies there: so it did when the shot was over."""
+    def found_again(self, key: int, place: Place, moved_s: float | None = None) -> None:
+        """A ball that was lost in the last shot lies there: so it did when the shot was over.
+
+        `moved_s` is when it was last seen to move, None when it was not.
+        """
         shot = self.pending
         if shot is None or key not in shot.lost:
             return
         del shot.lost[key]
         shot.after[key] = place
         shot.sure_after[key] = CARRIED
+        if moved_s is not None:
+            shot.t_rest = max(shot.t_rest, moved_s)
         shot.sure["t_rest"] = min(shot.sure["t_rest"], APPEARED)
+
+    def rolled_on(self, key: int, place: Place, moved_s: float) -> None:
+        """A ball of the last shot rolled on from where it came into sight, until `moved_s`."""
+        shot = self.shots[-1] if self.shots else None
+        if shot is not None and key in shot.after:
+            shot.after[key] = place
+            shot.t_rest = max(shot.t_rest, moved_s)
 
     def close_pending(self) -> list[ReadShot]:
         """What is still lost when the next shot comes has fallen, as far as anybody can tell."""
@@ -126,11 +140,20 @@ class ShotBook:
         if shot is None:
             return []
         for key, guess in sorted(shot.lost.items()):
+            if guess is None and self._stood_in_pack(shot, key):
+                continue  # no way leads out of the pack: others hide it
             pocket, time_s, sure = guess or (self._likely_pocket(shot, key), shot.t_rest, GUESSED)
             shot.potted.append((key, pocket, time_s))
             shot.sure[f"potted{key}"] = sure
         shot.lost = {}
         return [shot]
+
+    def _stood_in_pack(self, shot: ReadShot, key: int) -> bool:
+        """Whether so many balls stood about a ball before a shot that they can hide it."""
+        near = PACK_RADII * self._spec.ball_radius
+        others = [place for other, place in shot.before.items() if other != key]
+        away = [float(np.hypot(*np.subtract(place, shot.before[key]))) for place in others]
+        return sum(gap < near for gap in away) >= PACKED
 
     def fell_behind(self, key: int, same_s: float, place: Place) -> None:
         """A ball is gone that somebody stood before in the last shot: it fell then, as far as is known."""

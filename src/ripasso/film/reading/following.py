@@ -17,8 +17,9 @@ from ripasso.film.reading.book import CARRIED, READ, Calm, ShotBook
 from ripasso.film.reading.colours import Look, Palette
 from ripasso.film.reading.ground import FOLLOWS, Ground
 from ripasso.film.reading.looks import Looks
-from ripasso.film.reading.matching import lefts_of, matched, mover_of, packs_of, without_stirred
+from ripasso.film.reading.matching import lefts_of, matched, mover_of, packs_of
 from ripasso.film.reading.picture import Bytes, large
+from ripasso.film.reading.rack import find_rack
 from ripasso.film.reading.resting import Discs, Seen, find_resting
 from ripasso.film.reading.scene import Scene, State, Thing, View, hidden_by, near_people
 from ripasso.film.reading.shots import Left, ReadShot
@@ -31,6 +32,10 @@ CALM_S, LOOK_AGAIN_S = 0.35, 0.6
 HOLDS, GAP_S = 0.4, 1.0
 #: A ball that ran this far by itself, in ball radii, was struck; one that moved less than this lay still.
 RAN_RADII, MOVED_RADII = 4.0, 0.15
+#: A ball that runs this soon after it came into sight was not struck there, seconds.
+ROLLS_ON_S = 0.3
+#: A ball that ran this far from behind somebody was struck there, metres.
+RAN_M = 0.5
 #: What stayed within this of where it was first seen, in ball radii, did not run.
 STIRRED_RADII = 0.4
 #: A ball is taken to have left a place if its track begins within this of it, metres.
@@ -53,8 +58,16 @@ class Follower:
     """Follows one stretch; give it every frame in order, take the shots it finds."""
 
     def __init__(
-        self, ground: Ground, discs: Discs, spec: TableSpec, palette: Palette, balls: Sequence[str]
+        self,
+        ground: Ground,
+        discs: Discs,
+        spec: TableSpec,
+        palette: Palette,
+        balls: Sequence[str],
+        rack: Sequence[Place] = (),
     ) -> None:
+        """`rack` is where balls stand together before the break."""
+        self._set_up = tuple(rack)
         self._scene = Scene(ground, discs)
         self._tracker = Tracker(spec.ball_radius)
         self._ground, self._discs, self._spec = ground, discs, spec
@@ -68,6 +81,7 @@ class Follower:
         self._before: dict[int, tuple[Place, float]] = {}
         self._signature: tuple[Any, ...] = ()
         self._said: dict[int, str] = {}
+        self._found_again: dict[int, float] = {}
         self.racks: dict[int, list[Thing]] = {1: self._scene.things}
         self.gaps: list[tuple[float, float]] = []
         self._last_s: float | None = None
@@ -175,15 +189,15 @@ class Follower:
     def _settle(self, time_s: float, picture: Bytes, view: View, full: Bytes) -> list[ReadShot]:
         """The table is calm: say what became of every ball since it was last."""
         here = [t for t in self._scene.resting() if t.state is State.SAME or t.behind_person]
-        ran = {t.origin for t in self._tracks() if t.span_m > RAN_RADII * self._spec.ball_radius}
+        far = [t for t in self._tracks() if t.span_m > RAN_RADII * self._spec.ball_radius]
+        ran = {t.origin for t in far} | self._ran_unseen(here, far)
         stay = [t for t in here if not (t.behind_person and t.key in ran)]
         resting = self._scene.resting()
         packs = [p for p in packs_of(resting, PACK_GAP_RADII * self._spec.ball_radius) if len(p) >= PACK]
-        stay = without_stirred(stay, packs)
         in_packs = [thing for pack in packs for thing in pack]
         stirred = [t for t in resting if t.state is State.COVERED and t not in stay and t not in in_packs]
         known, near = ([t.place for t in group if t.place] for group in (stay, stirred))
-        found = find_resting(full, view.other, self._ground, self._discs, self._spec, known, near)
+        found = self._found(full, view, known, near)
         standing = [
             seen for seen in found if self._first_look or self._tracker.stands(seen.place, time_s, CALM_S)
         ]
@@ -207,6 +221,24 @@ class Follower:
             or (not seen.guessed and not near_people(view.people, self._discs, self._ground, seen.place))
         ]
         return self._explain(time_s, picture, view, balls, stay)
+
+    def _ran_unseen(self, here: Sequence[Thing], far: Sequence[Track]) -> set[int]:
+        """Who left from behind somebody: a ball of such colours runs, and nobody else's way it is."""
+        if self._begun_s is None:
+            return set()
+        free = [track for track in far if track.origin is None]
+        movers = [mover_of(t, None) for t in self._scene.resting() if t not in here or t.behind_person]
+        hidden = {t.key for t in here if t.behind_person}
+        return {key for key, way in ways(movers, free).items() if key in hidden and way.span_m > RAN_M}
+
+    def _found(self, full: Bytes, view: View, known: Sequence[Place], near: Sequence[Place]) -> list[Seen]:
+        """The balls at rest apart from `known` ones; a rack that is set up is known by its shape."""
+        racked = []
+        if self._first_look:
+            origin = (self._ground.box[1].start, self._ground.box[0].start)
+            racked = find_rack(view.other, self._discs, origin, self._set_up)
+        known = [*known, *(seen.place for seen in racked)]
+        return racked + find_resting(full, view.other, self._ground, self._discs, self._spec, known, near)
 
     def _look_anew(self, full: Bytes) -> None:
         """What was seen by another white is forgotten where it can be seen again."""
@@ -280,13 +312,23 @@ class Follower:
         was_struck = self._begun_s is not None
         there = [thing for _, _, thing in balls]
         gone = [t for t in self._scene.resting() if t not in stay and t not in there]
-        done = self._book.close_pending() if was_struck else []
+        if was_struck:
+            gone = self._without_hidden(gone, [seen.place for seen, _, _ in balls])
         movers = [
             mover_of(t, s.place) for s, _, t in balls if t is not None and was_struck and self._moved(t, s)
         ]
+        if movers and not gone and self._still_rolls({mover.key for mover in movers}):
+            for seen, _, thing in balls:
+                if thing is not None:
+                    self._book.rolled_on(thing.key, seen.place, self._moved_s)
+            self._tracker.clear()
+            was_struck, movers = False, []
+        # Only a ball that was lost runs: the shot that lost it goes on.
+        done = self._book.close_pending() if was_struck and (movers or gone) else []
         for seen, _, thing in balls:
             if thing is not None and thing.place is None:
-                self._book.found_again(thing.key, seen.place)
+                self._book.found_again(thing.key, seen.place, self._moved_s if was_struck else None)
+                self._found_again[thing.key] = time_s
         for thing in gone:
             if was_struck:
                 movers.append(mover_of(thing, None))
@@ -316,6 +358,22 @@ class Follower:
         self._begun_s = None
         self._remember_before()
         return done
+
+    def _still_rolls(self, keys: set[int]) -> bool:
+        """Whether all that runs had just come out from behind somebody: it was rolling there already."""
+        assert self._begun_s is not None
+        return all(self._begun_s - self._found_again.get(key, -1e9) < ROLLS_ON_S for key in keys)
+
+    def _without_hidden(self, gone: Sequence[Thing], found: Sequence[Place]) -> list[Thing]:
+        """Without those that other balls hide: no way leads off, and what lies there is no other ball."""
+        left = ways([mover_of(t, None) for t in gone], self._running())
+        return [
+            t
+            for t in gone
+            if t.state is not State.COVERED
+            or t.key in left
+            or any(_apart(place, t.place) < self._spec.ball_radius for place in found)
+        ]
 
     def _moved(self, thing: Thing, seen: Seen) -> bool:
         if thing.place is None:
@@ -351,6 +409,10 @@ class Follower:
 
     def _remember_before(self) -> None:
         self._before = self._layout()
+
+
+def _apart(one: Place, other: Place | None) -> float:
+    return float(np.hypot(*np.subtract(one, other))) if other is not None else 0.0
 
 
 def _sure(thing: Thing) -> float:

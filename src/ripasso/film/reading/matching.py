@@ -48,6 +48,8 @@ def matched(
 
 
 def _cost(seen: Seen, look: Look | None, thing: Thing, led: Place | None, radius_m: float) -> float:
+    if thing.behind_person and (look is None or not thing.looks):
+        return NEW  # neither is seen: nothing says that they are one
     unlike = names.alikeness(thing, look) if look is not None else 2.0
     cost = min(NEW, unlike)
     if thing.place is None:
@@ -82,16 +84,6 @@ def lefts_of(
         gone_s = max(gone_s, mover.same_s)
         lefts.append(Left(mover.key, mover.place, mover.same_s, gone_s, track, mover.end))
     return lefts
-
-
-def without_stirred(stay: Sequence[Thing], packs: Sequence[Sequence[Thing]]) -> list[Thing]:
-    """What lies as it lay, without packs in which something moved: those are looked at anew."""
-    left = {thing.key for thing in stay}
-    loose = set()
-    for pack in packs:
-        if any(thing.key not in left and not thing.behind_person for thing in pack):
-            loose |= {thing.key for thing in pack if not thing.behind_person}
-    return [thing for thing in stay if thing.key not in loose]
 
 
 def packs_of(things: Sequence[Thing], gap_m: float) -> list[list[Thing]]:

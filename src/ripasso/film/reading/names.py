@@ -14,6 +14,8 @@ from ripasso.film.reading.scene import Thing
 MOST_LOOKS = 12
 #: A look unlike its kind by more than this says no more than that it is unlike.
 MOST_COST = 12.0
+#: A ball of which too little is seen may be any.
+UNSEEN_COST = 6.0
 #: How much better than the next name a name must fit to be sure, and the surest that colours alone can be.
 SURE_BY, SUREST = 3.0, 0.99
 
@@ -37,7 +39,7 @@ def named(
 
     said = dict(said or {})
     found = {key: Named(ball, 1.0) for key, ball in said.items()}
-    open_things = [thing for thing in things if thing.key not in said and thing.looks]
+    open_things = [thing for thing in things if thing.key not in said]
     names = [ball for ball in balls if ball not in said.values()]
     if not open_things or not names:
         return found
@@ -61,6 +63,8 @@ def kind_of(ball: str) -> str:
 
 
 def _cost(thing: Thing, kind: str, palette: Palette) -> float:
+    if not thing.looks:
+        return UNSEEN_COST
     costs = [min(MOST_COST, palette.cost(look, kind)) for look in thing.looks]
     return float(np.mean(costs))
 

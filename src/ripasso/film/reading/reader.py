@@ -22,6 +22,7 @@ from ripasso.film.reading.following import Follower
 from ripasso.film.reading.ground import Ground, area_of
 from ripasso.film.reading.hearing import hear, window
 from ripasso.film.reading.picture import HALF, Bytes, small
+from ripasso.film.reading.rack import rack_places
 from ripasso.film.reading.resting import Discs
 from ripasso.film.reading.shots import ReadShot
 from ripasso.film.reading.stretches import StandingPictures, Stretch, shown_before, without_risen
@@ -92,7 +93,9 @@ class FilmReading:
         area = area_of(small_camera, spec, samples[0].shape[:2])
         discs = Discs(small_camera, spec.ball_radius)
         balls = balls_of(game)
-        self._follower = Follower(Ground(samples, area, spec), discs, spec, Palette.of_game(balls), balls)
+        self._follower = Follower(
+            Ground(samples, area, spec), discs, spec, Palette.of_game(balls), balls, rack_places(game, spec)
+        )
         self.ended_early: str | None = None
         self._is_heard = has_sound(index.path)
         self._standing = StandingPictures()

@@ -49,9 +49,11 @@ MOST_KNOWN = 4096  # discs that are kept
 STIRRED_LOOK = 0.15
 #: What the gleam of a lamp counts as a look.
 GLEAM_LOOK = 1.0
-#: A disc is cloth in a shadow when so much of its core has the cloth's tint (channels alike to this share) at
-#: so much of its light; what lies within so many radii of a ball's middle is that ball's.
-CORE, SHADED, TINT_SPREAD, SHADED_SHARE, CLEAR_OF = 0.8, (0.2, 0.97), 0.15, 0.45, 1.05
+#: A disc is cloth, in a shadow or not, when so much of its core has the cloth's tint (so far off it, of 255)
+#: at so much of its light, and nothing of it gleams; so many radii about a ball are that ball's.
+CORE, SHADED, TINT, SHADED_SHARE, GLEAMS, CLEAR_OF = 0.8, (0.36, 1.15), 12.0, 0.5, 0.08, 1.15
+#: A single ball that is seen no clearer than this may be bare cloth.
+FAINT = 0.2
 #: What a covered disc counts beside its look.
 FILL_COUNTS = 1.0
 
@@ -238,7 +240,9 @@ class _Finder:
             filled = self._filled(blob, snap.place)
             seen = Seen(snap.place, min(1.0, snap.strength * (0.5 + 0.5 * filled)))
             enough = FILLED if snap.strength < CLEAR_EDGE else FILLED_CLEARLY
-            if filled > enough and (best is None or seen.clearness > best.clearness):
+            if filled <= enough or (seen.clearness < FAINT and self._is_bare(seen.place, [])):
+                continue
+            if best is None or seen.clearness > best.clearness:
                 best = seen
         return best or self._by_shape(blob)
 
@@ -302,15 +306,15 @@ class _Finder:
                 continue
             if best >= len(gleaming):
                 place = self._snapped(blob, place, found)
-            if self._is_shaded_cloth(place, found):
+            if self._is_bare(place, found):
                 continue
             found.append(Seen(place, min(1.0, look)))
             self._discs.fill(uncovered, place, self._origin, value=0, grow=0.5)
             scores[np.hypot(*(places - place).T) < CLOSEST * radius] = -np.inf
         return found if self._covers(blob, found) else []
 
-    def _is_shaded_cloth(self, place: Place, found: Sequence[Seen]) -> bool:
-        """Whether a disc, without those of the balls found, shows cloth in a shadow: of its tint, but darker."""
+    def _is_bare(self, place: Place, found: Sequence[Seen]) -> bool:
+        """Whether a disc, without those of the balls found, shows cloth: of its tint, in a shadow or not."""
         outline = outline_of(self._camera, place, CORE * self._discs.radius_m)
         left, top = np.maximum(0, np.floor(outline.min(axis=0)).astype(int))
         right, bottom = np.ceil(outline.max(axis=0)).astype(int) + 1
@@ -323,11 +327,13 @@ class _Finder:
         if not inside.any():
             return False
         cloth = cloth_about(self._picture, outline_of(self._camera, place, self._discs.radius_m))
-        shares = cut[inside > 0] / np.maximum(cloth, 8.0)
-        light = shares.mean(axis=1)
-        uneven = (shares.max(axis=1) - shares.min(axis=1)) / np.maximum(light, 1e-3)
-        shaded = (light > SHADED[0]) & (light < SHADED[1]) & (uneven < TINT_SPREAD)
-        return bool(shaded.mean() > SHADED_SHARE)
+        colours = cut[inside > 0]
+        lit = colours @ cloth / max(1.0, float(cloth @ cloth))
+        apart = np.linalg.norm(colours - lit[:, None] * cloth, axis=1)
+        shaded = (lit > SHADED[0]) & (lit < SHADED[1]) & (apart < TINT)
+        # A ball of the cloth's own colour shows a gleam or its number.
+        gleams = (apart > 2 * TINT) & (colours.mean(axis=1) > cloth.mean())
+        return bool(shaded.mean() > SHADED_SHARE and gleams.mean() < GLEAMS)
 
     def _snapped(self, blob: _Blob, place: Place, found: Sequence[Seen]) -> Place:
         """The place after a look at its outline, where that leads to no other ball."""

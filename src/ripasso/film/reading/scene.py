@@ -10,9 +10,10 @@ import numpy as np
 import numpy.typing as npt
 
 from ripasso.film.reading.colours import Look
-from ripasso.film.reading.ground import OTHER, Ground, difference
+from ripasso.film.reading.ground import Ground
 from ripasso.film.reading.picture import Bytes, Floats
 from ripasso.film.reading.resting import OVER_RAIL, Discs
+from ripasso.film.reading.shadows import SPECK, Pieces, join_shadows
 from ripasso.film.reading.tracks import Blob, Place
 
 #: A resting ball's picture may change by this much (mean of light and colours, 0 to 255) and be the same.
@@ -25,10 +26,6 @@ BARE = 0.65
 #: radii.
 MOVER, FULL, STREAK = (0.3, 2.3), 0.45, (1.0, 3.2)
 LONGEST_STREAK = 9.0  # discs
-SPECK = 6  # pixels: less is noise
-#: The light of cloth in the shadow at a ball's foot (shares of its usual), how much of the blob must be such
-#: cloth, how flat it is at most and how far below the middle of the ball's lit top it lies (radii).
-DEEP, SHADOWY, FLAT, ABOVE = (0.3, 0.9), 0.6, 2.3, (0.3, 2.6)
 #: What is larger than this (discs) and no pack at rest is a person.
 PERSON = 3.0
 #: How the mask of people tells those who reach over the rail from large things in the middle of the table.
@@ -151,9 +148,11 @@ class Scene:
             thing.bare_s = thing.bare_s if thing.bare_s is not None else time_s
 
     def _sorted_out(self, rest: Bytes, seen: Bytes, other: Bytes) -> View:
-        count, found, sizes, middles = cv2.connectedComponentsWithStats(rest, connectivity=8)
+        count, found, sizes, centres = cv2.connectedComponentsWithStats(rest, connectivity=8)
         labels, stats = np.asarray(found, dtype=np.int32), np.asarray(sizes, dtype=np.int32)
-        self._join_shadows(labels, stats, middles, seen, other)
+        middles = np.asarray(centres, dtype=np.float64)
+        cloth = self.ground.picture[self.ground.box]
+        join_shadows(Pieces(labels, stats, middles), seen, cloth, other, self._radius_at)
         over_rail = np.bincount(labels[self.ground.beyond], minlength=count)
         blobs: list[Blob] = []
         packs: list[tuple[float, float, float]] = []
@@ -178,40 +177,6 @@ class Scene:
         people = is_person[labels]
         share = 1 - float((other > 0).sum()) / max(1, self._surface)
         return View(tuple(blobs), people, tuple(packs), share, other)
-
-    def _join_shadows(
-        self,
-        labels: npt.NDArray[np.int32],
-        stats: npt.NDArray[np.int32],
-        middles: Floats,
-        seen: Bytes,
-        other: Bytes,
-    ) -> None:
-        """Join the shadow at the foot of a ball to what is seen of the ball above it.
-
-        A ball whose flank has the cloth's own shade is seen as its lit top and its shadow, with cloth between:
-        what lies between them is marked in `other` as well.
-        """
-        cloth = self.ground.picture[self.ground.box]
-        small = [i for i in range(1, len(stats)) if stats[i][cv2.CC_STAT_AREA] >= SPECK]
-        for i in small:
-            radius = self._radius_at(*middles[i])
-            left, top, width, height, _ = (int(value) for value in stats[i])
-            if not (width > 0.8 * radius and height < FLAT * radius and width < STREAK[1] * radius):
-                continue
-            rows, columns = np.nonzero(self._cut(stats[i], labels) == i)
-            here = (rows + top, columns + left)
-            if float((difference(seen[here], cloth[here], DEEP) < OTHER).mean()) < SHADOWY:
-                continue
-            for j in small:
-                up = float(middles[i][1] - middles[j][1]) / radius
-                aside = abs(float(middles[i][0] - middles[j][0])) / radius
-                if j != i and ABOVE[0] < up < ABOVE[1] and aside < 1.4 and stats[j][cv2.CC_STAT_WIDTH] < 3 * radius:
-                    labels[here] = j
-                    points = np.argwhere(self._cut(both := _box(stats, i, j), labels) == j)[:, ::-1] + both[:2]
-                    cv2.fillConvexPoly(other, cv2.convexHull(points.astype(np.int32)), 255)
-                    _join(stats, middles, i, j)
-                    break
 
     def _is_ball(
         self, stat: npt.NDArray[np.int32], labels: npt.NDArray[np.int32], i: int, size: float, radius: float
@@ -255,24 +220,8 @@ class Scene:
 
 
 def _thickness(stat: npt.NDArray[np.int32]) -> int:
-    """The shorter side of a blob's box, pixels: the edge of a cushion that flickers is a line, nobody's arm."""
+    """The shorter side of a blob's box, pixels: a cushion's edge that flickers is a line, nobody's arm."""
     return int(min(stat[cv2.CC_STAT_WIDTH], stat[cv2.CC_STAT_HEIGHT]))
-
-
-def _join(stats: npt.NDArray[np.int32], middles: Floats, i: int, j: int) -> None:
-    """Add the box and the area of blob `i` to blob `j`."""
-    areas = stats[[i, j], cv2.CC_STAT_AREA]
-    middles[j] = (middles[i] * areas[0] + middles[j] * areas[1]) / areas.sum()
-    stats[j] = _box(stats, i, j)
-    stats[i] = 0
-
-
-def _box(stats: npt.NDArray[np.int32], i: int, j: int) -> npt.NDArray[np.int32]:
-    """The box about two blobs, and the area of both."""
-    left, top = np.minimum(stats[i][:2], stats[j][:2])
-    right, bottom = np.maximum(stats[i][:2] + stats[i][2:4], stats[j][:2] + stats[j][2:4])
-    area = stats[i][cv2.CC_STAT_AREA] + stats[j][cv2.CC_STAT_AREA]
-    return np.array([left, top, right - left, bottom - top, area], dtype=np.int32)
 
 
 def hidden_by(people: Bytes, discs: Discs, ground: Ground, place: Place) -> bool:
