@@ -1,7 +1,4 @@
-"""Facts for full statistics from what a library stores of its shots, without building a record.
-
-What hangs on the shots beside (phases, what followed a safety, times) is not stored yet and stays unknown.
-"""
+"""Facts for full statistics from what a library stores of its shots, without building a record."""
 
 from __future__ import annotations
 
@@ -12,6 +9,7 @@ import numpy as np
 import numpy.typing as npt
 
 from ripasso.core.measures import ShotColumns
+from ripasso.core.measures.columns import CONTEXT, CONTEXT_NUMBERS, UNKNOWN_NUMBER
 from ripasso.core.measures.facts import NO, UNKNOWN, YES, Facts
 
 #: Columns of facts and the measures they are.
@@ -40,7 +38,7 @@ _SAID = (
     "pocket",
     "contact",
 )
-_FLAGS = ("tried", "made", "failed", "fouled", "fluke")
+_FLAGS = ("tried", "made", "failed", "fouled", "fluke", "down")
 
 
 def facts_of(
@@ -60,7 +58,9 @@ def facts_of(
         "visit": shots.visit,
         "said_side": shots.side,
         "side": np.array([value or "" for value in measures["side"]], dtype=object),
-        "down": shots.tried & ~shots.failed,
+        **{name: getattr(shots, name) for name in CONTEXT},
+        **{name: _known(getattr(shots, name)) for name in CONTEXT_NUMBERS},
+        "stroke": shots.stroke,
         "free": ~obstacle & ~np.isnan(left),
         "zone": np.where(np.isnan(zone), UNKNOWN, np.where(zone == 1, YES, NO)).astype(np.int64),
         "table_length": np.array([lengths.get(key, np.nan) for key in shots.session], dtype=np.float64),
@@ -68,6 +68,12 @@ def facts_of(
         "errs": np.array([bool(text) for text in shots.errors], dtype=np.bool_),
     }
     return Facts.of_columns(columns, len(shots))
+
+
+def _known(values: npt.NDArray[Any]) -> npt.NDArray[np.float64]:
+    """Numbers with NaN for what is not known."""
+    numbers = values.astype(np.float64)
+    return np.where(numbers == UNKNOWN_NUMBER, np.nan, numbers)
 
 
 def _unforced(text: object) -> str:

@@ -13,12 +13,13 @@ from typing import Any
 from ripasso.core.measures import ERROR_KINDS
 from ripasso.core.measures.columns import Row
 from ripasso.core.rules import MatchScore, ShotScore
+from ripasso.review.context import contexts_of
 from ripasso.review.model import Error, Session, Shot
 from ripasso.review.proposals import OUTCOME, is_proposed, settled
 from ripasso.review.scoring import score_of
 
 #: Part of what is stored beside derived rows: rows of another version are computed anew.
-FIGURES_VERSION = 3
+FIGURES_VERSION = 4
 POT_INTENTS = ("pot", "two_way")
 
 
@@ -43,6 +44,7 @@ def persons(session: Session) -> dict[str, str]:
 def shot_rows(session: Session, keys: Sequence[str] = (), score: MatchScore | None = None) -> list[Row]:
     """The rows of a session's shots in order; `keys` are the shots' keys in the library."""
     score = score or score_of(session)
+    contexts = contexts_of(session, score)
     people = {p.id: person_key(session, p.id) for p in session.players or () if not p.ghost}
     rows: list[Row] = []
     for rack_index, rack in enumerate(session.racks or ()):
@@ -50,7 +52,8 @@ def shot_rows(session: Session, keys: Sequence[str] = (), score: MatchScore | No
             judged = score.racks[rack_index].shots[shot_index] if score else None
             key = keys[len(rows)] if keys else ""
             person = people.get(shot.player or "", "")
-            rows.append(_row(key, session.id, rack.number, person, shot, judged))
+            context = contexts[rack_index][shot_index]
+            rows.append((*_row(key, session.id, rack.number, person, shot, judged), *context.row()))
     return rows
 
 
@@ -78,6 +81,7 @@ def _row(key: str, session: str, rack: int, person: str, record: Shot, judged: S
         (shot.decision and shot.decision.verdict) or "",
         " ".join(_errors(shot, made=went.made, failed=went.failed, fouled=went.fouled)),
         *_said(shot, judged),
+        went.tried and not went.fluke and meant_ball_down(shot, judged),
     )
 
 

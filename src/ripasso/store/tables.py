@@ -23,7 +23,7 @@ from ripasso.core.measures import measure_columns
 
 #: "Rips" in ASCII; tells a library from any other SQLite file.
 APPLICATION_ID = 0x52697073
-LIBRARY_VERSION = 3
+LIBRARY_VERSION = 4
 
 #: What a search asks for besides what counts, see docs/library.md.
 SAID = (
@@ -41,6 +41,30 @@ SAID = (
     "root",
     "words",
 )
+#: What hangs on the shots about a shot, by type; see docs/library.md.
+CONTEXT_TEXTS = ("phase", "visit_end")
+CONTEXT_NUMBERS = ("left_in_rack", "since_rest_s", "to_rest_s")
+CONTEXT_FLAGS = (
+    "down",
+    "cue_potted",
+    "has_next",
+    "goes_to_other",
+    "answered",
+    "after_long_visit",
+    "after_fault",
+    "own_break",
+)
+CONTEXT_COUNTS = (
+    "potted",
+    "legal_balls",
+    "outer",
+    "second_row",
+    "head_in_side",
+    "central",
+    "cushions",
+    "visit_score",
+)
+CONTEXT = (*CONTEXT_TEXTS, *CONTEXT_NUMBERS, *CONTEXT_FLAGS, *CONTEXT_COUNTS)
 metadata = MetaData()
 
 
@@ -155,6 +179,10 @@ shot_figure = Table(
     Column("verdict", String, nullable=False),
     Column("errors", String, nullable=False),
     *(Column(name, Integer if name == "root" else String, nullable=False) for name in SAID),
+    *(Column(name, String, nullable=False) for name in CONTEXT_TEXTS),
+    *(Column(name, Float, nullable=False) for name in CONTEXT_NUMBERS),
+    *(Column(name, Boolean, nullable=False) for name in CONTEXT_FLAGS),
+    *(Column(name, Integer, nullable=False) for name in CONTEXT_COUNTS),
     Column("place", Integer, nullable=False),
     Column("version", Integer, nullable=False),
     Index("shot_figure_session_place", "session", "place"),

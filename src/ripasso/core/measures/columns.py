@@ -15,6 +15,7 @@ import numpy.typing as npt
 Texts = npt.NDArray[np.object_]
 Flags = npt.NDArray[np.bool_]
 Ints = npt.NDArray[np.int64]
+Numbers = npt.NDArray[np.float64]
 
 #: Names of the columns, in the order a row gives them.
 FIELDS = (
@@ -49,8 +50,36 @@ FIELDS = (
     "tags",
     "root",  # the shot that caused a failure, -1 for none
     "words",  # note and comments
+    "down",  # the meant ball fell where it was meant to
+    "phase",  # from here on as in `review.context.Context`
+    "potted",
+    "legal_balls",
+    "cue_potted",
+    "has_next",
+    "goes_to_other",
+    "answered",
+    "after_long_visit",
+    "after_fault",
+    "own_break",
+    "outer",
+    "second_row",
+    "head_in_side",
+    "central",
+    "left_in_rack",
+    "since_rest_s",
+    "to_rest_s",
+    "cushions",
+    "visit_score",
+    "visit_end",
 )
+#: What hangs on the shots about a shot; those of them that are numbers and may be unknown.
+CONTEXT = FIELDS[FIELDS.index("phase") :]
+CONTEXT_NUMBERS = ("left_in_rack", "since_rest_s", "to_rest_s")
+UNKNOWN_NUMBER = -1.0
 Row = tuple[Any, ...]
+
+
+_KINDS: dict[str, Any] = {"Texts": object, "Ints": np.int64, "Flags": np.bool_, "Numbers": np.float64}
 
 
 @dataclass(frozen=True)
@@ -88,6 +117,27 @@ class ShotColumns:
     tags: Texts
     root: Ints
     words: Texts
+    down: Flags
+    phase: Texts
+    potted: Ints
+    legal_balls: Ints
+    cue_potted: Flags
+    has_next: Flags
+    goes_to_other: Flags
+    answered: Flags
+    after_long_visit: Flags
+    after_fault: Flags
+    own_break: Flags
+    outer: Ints
+    second_row: Ints
+    head_in_side: Ints
+    central: Ints
+    left_in_rack: Numbers
+    since_rest_s: Numbers
+    to_rest_s: Numbers
+    cushions: Ints
+    visit_score: Ints
+    visit_end: Texts
 
     @classmethod
     def from_rows(cls, rows: Sequence[Row]) -> ShotColumns:
@@ -96,7 +146,7 @@ class ShotColumns:
         types = cls.__annotations__
         made: dict[str, npt.NDArray[np.generic]] = {}
         for name, values in zip(FIELDS, columns, strict=True):
-            kind = {"Texts": object, "Ints": np.int64, "Flags": np.bool_}[types[name]]
+            kind = _KINDS[types[name]]
             made[name] = np.array(values, dtype=kind)
         return cls(**made)  # type: ignore[arg-type]
 

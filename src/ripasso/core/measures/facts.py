@@ -31,6 +31,8 @@ class Fact:
     visit: int = -1
     intent: str = ""
     phase: str = ""
+    stroke: str = ""  # kind of stroke
+    cushions: int = UNKNOWN  # that the plan has
     pocket: str = ""  # called, or known from the geometry
     delivery: str = ""
     methods: str = ""
@@ -77,6 +79,10 @@ class Fact:
     since_rest_s: float = np.nan
     to_rest_s: float = np.nan
     after_long_visit: bool = False  # the first shot after a long visit of the opponent
+    after_fault: bool = False  # the shot before was the opponent's, and failed or was a foul
+    own_break: bool = False  # the rack was broken by the same player
+    visit_score: int = UNKNOWN  # balls, or points, of the visit this shot begins
+    visit_end: str = ""  # how the visit this shot begins ended
 
 
 class Facts:
