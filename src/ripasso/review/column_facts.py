@@ -25,6 +25,9 @@ _MEASURES = {
     "across": "across",
     "loss": "position_loss",
     "leave": "leave",
+    "crossing_deg": "crossing_deg",
+    "angle_miss": "angle_miss_deg",
+    "travel": "cue_travelled",
 }
 _SAID = (
     "person",
@@ -37,6 +40,9 @@ _SAID = (
     "verdict",
     "pocket",
     "contact",
+    "stroke",
+    "stroke_pace",
+    "luck",
 )
 _FLAGS = ("tried", "made", "failed", "fouled", "fluke", "down")
 
@@ -60,7 +66,7 @@ def facts_of(
         "side": np.array([value or "" for value in measures["side"]], dtype=object),
         **{name: getattr(shots, name) for name in CONTEXT},
         **{name: _known(getattr(shots, name)) for name in CONTEXT_NUMBERS},
-        "stroke": shots.stroke,
+        "root_back": np.where(shots.root >= 0, shots.number - shots.root, UNKNOWN),
         "free": ~obstacle & ~np.isnan(left),
         "zone": np.where(np.isnan(zone), UNKNOWN, np.where(zone == 1, YES, NO)).astype(np.int64),
         "table_length": np.array([lengths.get(key, np.nan) for key in shots.session], dtype=np.float64),

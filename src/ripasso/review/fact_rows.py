@@ -16,7 +16,7 @@ from ripasso.core.rules import MatchScore, ShotScore
 from ripasso.core.table import TableSpec, table_spec
 from ripasso.review.context import Context, contexts_of
 from ripasso.review.errors import rack_errors
-from ripasso.review.figures import meant_ball_down, outcome_of, person_key
+from ripasso.review.figures import meant_ball_down, outcome_of, person_key, recorded_errors
 from ripasso.review.measuring import measure_session
 from ripasso.review.model import Session, Shot
 from ripasso.review.proposals import settled
@@ -84,6 +84,11 @@ def _fact(record: Shot, judged: ShotScore | None, measures: ShotMeasures, spec: 
         angle=(result and result.angle) or "",
         verdict=(shot.decision and shot.decision.verdict) or "",
         stroke=(shot.stroke and shot.stroke.kind) or "",
+        stroke_pace=(shot.stroke and shot.stroke.pace) or "",
+        luck=(result and result.luck) or "",
+        root_back=_root_back(shot),
+        angle_miss=_number(measures.angle_miss_deg),
+        travel=_number(measures.cue_travelled),
     )
     if pot is not None:
         fact.cut_deg, fact.cue_travel, fact.object_travel = pot.cut_deg, pot.cue_travel, pot.object_travel
@@ -94,6 +99,7 @@ def _fact(record: Shot, judged: ShotScore | None, measures: ShotMeasures, spec: 
         fact.zone = _answer(place.zone_hit)
         fact.distance, fact.along, fact.across = map(_number, (place.distance, place.along, place.across))
         fact.loss, fact.side = _number(place.position_loss), place.side or ""
+        fact.crossing_deg = _number(place.crossing_deg)
     return fact
 
 
@@ -103,6 +109,11 @@ def _in_context(fact: Fact, context: Context) -> None:
         value = getattr(context, name)
         unknown = name in CONTEXT_NUMBERS and value == UNKNOWN_NUMBER
         setattr(fact, name, float("nan") if unknown else value)
+
+
+def _root_back(shot: Shot) -> int:
+    roots = [error.cause_shot for error in recorded_errors(shot) if error.cause_shot is not None]
+    return shot.number - roots[0] if roots else UNKNOWN
 
 
 def _number(value: float | None) -> float:

@@ -32,6 +32,9 @@ class Fact:
     intent: str = ""
     phase: str = ""
     stroke: str = ""  # kind of stroke
+    stroke_pace: str = ""
+    luck: str = ""
+    root_back: int = UNKNOWN  # how many shots before this failure its cause lies
     cushions: int = UNKNOWN  # that the plan has
     pocket: str = ""  # called, or known from the geometry
     delivery: str = ""
@@ -56,6 +59,9 @@ class Fact:
     across: float = np.nan
     loss: float = np.nan
     side: str = ""
+    crossing_deg: float = np.nan  # between the last leg and the line of the next pot
+    angle_miss: float = np.nan  # degrees of the angle left beside the one wanted
+    travel: float = np.nan  # of the cue ball, after contact
     leave: float = np.nan
     contact: str = ""
     position: str = ""

@@ -230,6 +230,20 @@ def after_mask(facts: Facts, starts: Flags) -> Flags:
     return _after(facts, starts, including=False)
 
 
+def started_mask(facts: Facts, starts: Flags) -> Flags:
+    """Each start and the own shots after it, `AFTER` in all, within its session."""
+    return _after(facts, starts, including=True)
+
+
+def second_half(facts: Facts) -> Flags:
+    """Shots in the second half of their session's racks."""
+    sessions, racks = facts.ints("session"), facts.ints("rack")
+    last = np.zeros(int(sessions.max()) + 1 if len(facts) else 1)
+    np.maximum.at(last, sessions, racks)
+    late: Flags = racks > last[sessions] / 2
+    return late
+
+
 def next_mask(facts: Facts, starts: Flags) -> Flags:
     """The next own shot after each start, of the same visit."""
     marked = np.zeros(len(facts), dtype=np.bool_)

@@ -1,4 +1,4 @@
-"""Further pages of figures, from what was measured: potting, position, habits. Each figure has its shots.
+"""Pages of figures from what was measured: potting, position, habits. Each figure has its shots.
 
 To add a row: a line in the page's function; to add a page: a function, and a line in `PAGES`.
 """
@@ -12,14 +12,14 @@ import numpy as np
 from ripasso.core.measures import ShotColumns
 from ripasso.core.measures import player as of
 from ripasso.core.measures.columns import Flags
-from ripasso.core.measures.estimates import Mean, mean, quantile
+from ripasso.core.measures.estimates import mean, quantile
 from ripasso.core.measures.facts import UNKNOWN, YES, Facts
 from ripasso.core.measures.intervals import rate
 from ripasso.review.vocabulary import word
 from ripasso.ui.statistics.figures import Figure, FigurePage, FigureRow, figure_page
+from ripasso.ui.statistics.lines import Line, ends, millimetres, points, rated
+from ripasso.ui.statistics.match_pages import MATCH_GROUPS, MATCH_PAGES, MATCH_WORDS
 
-#: One line of a page: its id, group and words, and the figure of one player's shots.
-Line = tuple[str, str, str, Figure]
 SLICE_WORDS = {
     "cut": ("By cut", "{}°"),
     "distance": ("By distance, of the table's length", "{} %"),
@@ -64,6 +64,7 @@ GROUPS = (
     "After an error",
     "In streaks",
     "By the ball before",
+    *MATCH_GROUPS,
 )
 
 
@@ -73,36 +74,32 @@ def _band_place(key: str) -> float:
     return float(band.split("-")[0].rstrip("+")) if name in ("cut", "distance") else 0.0
 
 
-def _rated(places: np.ndarray, among: Flags, made: Flags) -> Figure:
-    return Figure(places[among], rate(int((made & among).sum()), int(among.sum())))
-
-
 def _potting(facts: Facts, places: np.ndarray) -> Iterator[Line]:
     tried, made = of.pots(facts), facts.flags("made")
-    yield "pots", "Pots", "All pots", _rated(places, tried, made)
+    yield "pots", "Pots", "All pots", rated(places, tried, made)
     for key, text, mask in zip(
         ("long", "long_to_ball", "long_to_pocket"),
         ("Long pots", "– long to the ball", "– long to the pocket"),
         of.long_masks(facts),
         strict=True,
     ):
-        yield key, "Pots", text, _rated(places, mask, made)
+        yield key, "Pots", text, rated(places, mask, made)
     spread, beside = of.potting(facts)
     among = places[tried & facts.flags("free")]
     words = (
         "not enough"
         if spread.mrad is None
-        else f"{spread.mrad:.2f} mrad{_ends(spread.low_mrad, spread.high_mrad, 2)}"
+        else f"{spread.mrad:.2f} mrad{ends(spread.low_mrad, spread.high_mrad, 2)}"
     )
     yield "aim_spread", "Against the level", "Aim spread, less is better", Figure(among, words=words)
-    above = "nothing" if beside.above is None else f"{beside.above:+.1f}{_ends(beside.low, beside.high, 0)}"
+    above = "nothing" if beside.above is None else f"{beside.above:+.1f}{ends(beside.low, beside.high, 0)}"
     yield "above", "Against the level", "Pots above expected", Figure(among, words=above)
     for name, masks in of.slice_masks(facts).items():
         if name not in SLICE_WORDS:
             continue
         title, form = SLICE_WORDS[name]
         for value, mask in masks.items():
-            yield f"{name} {value}", title, form.format(word(value)), _rated(places, mask, made)
+            yield f"{name} {value}", title, form.format(word(value)), rated(places, mask, made)
     failed = tried & facts.flags("failed")
     for key, text in (("thick", "Thick, of those said"), ("thin", "Thin, of those said")):
         yield from _contact(facts, places, failed, key, text)
@@ -112,14 +109,14 @@ def _contact(facts: Facts, places: np.ndarray, failed: Flags, key: str, text: st
     contact = facts.texts("contact")
     said = failed & np.isin(contact.astype(str), ("thick", "thin"))
     if said.any():
-        yield f"missed_{key}", "Missed pots", text, _rated(places, said, contact == key)
+        yield f"missed_{key}", "Missed pots", text, rated(places, said, contact == key)
 
 
 def _position(facts: Facts, places: np.ndarray) -> Iterator[Line]:
     made = facts.flags("made")
     zone = made & (facts.ints("zone") != UNKNOWN)
     group = "Zone and aim point"
-    yield "zone", group, "Zone hit", _rated(places, zone, facts.ints("zone") == YES)
+    yield "zone", group, "Zone hit", rated(places, zone, facts.ints("zone") == YES)
     for key, text, values, find in (
         ("distance_median", "Off the aim point, median", "distance", lambda v: quantile(v, 0.5)),
         ("distance_p90", "Off the aim point, nine in ten within", "distance", lambda v: quantile(v, 0.9)),
@@ -128,23 +125,23 @@ def _position(facts: Facts, places: np.ndarray) -> Iterator[Line]:
     ):
         numbers = facts.numbers(values)
         known = made & ~np.isnan(numbers)
-        yield key, group, text, Figure(places[known], words=_millimetres(find(numbers[known])))
+        yield key, group, text, Figure(places[known], words=millimetres(find(numbers[known])))
     sides = facts.texts("side")
     known = made & (sides != "")
     title = "Side of the next ball's line"
     for key, text in (("right_side", "Right side"), ("wrong_side", "Wrong side"), ("straight", "Straight")):
-        yield f"side_{key}", title, text, _rated(places, known, sides == key)
+        yield f"side_{key}", title, text, rated(places, known, sides == key)
     for key, text in (("loss", "Chance lost by position"), ("leave", "Chance left to whoever plays next")):
         numbers = facts.numbers(key)
         known = made & ~np.isnan(numbers)
-        yield key, "What it cost", text, Figure(places[known], words=_points(mean(numbers[known])))
+        yield key, "What it cost", text, Figure(places[known], words=points(mean(numbers[known])))
 
 
 def _habits(facts: Facts, places: np.ndarray) -> Iterator[Line]:
     tried, made = of.pots(facts), facts.flags("made")
     marked = of.after_mask(facts, facts.texts("unforced") != "")
-    yield "after_error", "After an error", "The next three shots", _rated(places, tried & marked, made)
-    yield "after_rest", "After an error", "All other pots", _rated(places, tried & ~marked, made)
+    yield "after_error", "After an error", "The next three shots", rated(places, tried & marked, made)
+    yield "after_rest", "After an error", "All other pots", rated(places, tried & ~marked, made)
     gap = of.after_error(facts)[2]
     if gap.difference is not None and gap.low is not None and gap.high is not None:
         words = f"{100 * gap.difference:+.0f} points ({100 * gap.low:+.0f} to {100 * gap.high:+.0f})"
@@ -159,7 +156,7 @@ def _habits(facts: Facts, places: np.ndarray) -> Iterator[Line]:
         "after_hard",
         "By the ball before",
         "After a hard ball that went in",
-        _rated(places, tried & after_hard, made),
+        rated(places, tried & after_hard, made),
     )
     lost = facts.texts("position") == "lost"
     after_lost = of.next_mask(facts, lost & made)
@@ -167,33 +164,15 @@ def _habits(facts: Facts, places: np.ndarray) -> Iterator[Line]:
         "after_lost",
         "By the ball before",
         "After a lost position",
-        _rated(places, tried & after_lost, made),
+        rated(places, tried & after_lost, made),
     )
-
-
-def _ends(low: float | None, high: float | None, digits: int) -> str:
-    if low is None or high is None:
-        return ""
-    return f" ({low:.{digits}f} to {high:.{digits}f})"
-
-
-def _millimetres(found: Mean) -> str:
-    if found.value is None or found.low is None or found.high is None:
-        return "nothing"
-    value, low, high = (round(1000 * one) for one in (found.value, found.low, found.high))
-    return f"{value} mm ({low} to {high})"
-
-
-def _points(found: Mean) -> str:
-    if found.value is None or found.low is None or found.high is None:
-        return "nothing"
-    return f"{100 * found.value:.0f} % ({100 * found.low:.0f} to {100 * found.high:.0f})"
 
 
 PAGES: Mapping[str, Callable[[Facts, np.ndarray], Iterator[Line]]] = {
     "potting": _potting,
     "position": _position,
     "habits": _habits,
+    **MATCH_PAGES,
 }
 #: The pages in their order, with their words; the first holds what was judged.
 PAGE_WORDS = {
@@ -201,4 +180,5 @@ PAGE_WORDS = {
     "potting": "Potting",
     "position": "Position",
     "habits": "Habits",
+    **MATCH_WORDS,
 }

@@ -1,0 +1,184 @@
+"""Pages of figures about the course of a match: errors, breaks, visits, safety, time. Each has its shots."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator, Mapping
+
+import numpy as np
+
+from ripasso.core.measures import player as of
+from ripasso.core.measures.columns import Flags
+from ripasso.core.measures.estimates import mean, quantile
+from ripasso.core.measures.facts import UNKNOWN, YES, Facts
+from ripasso.core.measures.intervals import count_per
+from ripasso.core.measures.player import OPEN_LEAVE
+from ripasso.review.vocabulary import word
+from ripasso.ui.statistics.figures import Figure
+from ripasso.ui.statistics.lines import Line, ends, points, rated
+
+#: The runs that are counted, by the balls (snooker, rotation: points) of a visit.
+RUNS = (3, 5, 8, 20, 30, 50, 70, 100)
+
+
+def _errors(facts: Facts, places: np.ndarray) -> Iterator[Line]:
+    kinds = facts.texts("unforced")
+    marked = np.array([bool(text) for text in kinds], dtype=np.bool_)
+    total = sum(of.unforced_by_kind(facts).values())
+    racks = len(set(zip(facts.ints("session").tolist(), facts.ints("rack").tolist(), strict=True)))
+    group = "Unforced errors, as judged"
+    for key, text, per in (
+        ("per_100", "Per 100 shots", len(facts) / 100),
+        ("per_rack", "Per rack", racks),
+    ):
+        yield key, group, text, Figure(places[marked], count=count_per(total, per), unit=text.lower())
+    for kind in of.unforced_by_kind(facts):
+        has = np.array([kind in str(text).split() for text in kinds], dtype=np.bool_)
+        yield f"unforced_{kind}", group, "– " + word(f"error_{kind}"), Figure(places[has])
+    for phase in of.PHASES:
+        among = facts.texts("phase") == phase
+        if among.any():
+            title = "Shots with an unforced error, by phase of the rack"
+            yield f"phase_{phase}", title, word(phase), rated(places, among, marked)
+
+
+def _breaks(facts: Facts, places: np.ndarray) -> Iterator[Line]:
+    broke = facts.texts("intent") == "break"
+    clean, potted = ~facts.flags("fouled"), facts.ints("potted")
+    group = "Breaks of the rack"
+    yield "legal", group, "Without a foul", rated(places, broke, clean)
+    yield "wet", group, "Something potted", rated(places, broke, potted > 0)
+    yield "dry", group, "Without a foul, nothing potted", rated(places, broke, clean & (potted == 0))
+    yield "scratch", group, "Cue ball potted", rated(places, broke, facts.flags("cue_potted"))
+    for key, text, column in (
+        ("outer", "An outer ball in a foot pocket", "outer"),
+        ("second_row", "A ball of the second row in a side pocket", "second_row"),
+        ("head_in_side", "The head ball in a side pocket", "head_in_side"),
+        ("central", "Cue ball left near the middle", "central"),
+    ):
+        known = broke & (facts.ints(column) != UNKNOWN)
+        yield key, "What fell, what stayed", text, rated(places, known, facts.ints(column) == YES)
+    leave = facts.numbers("leave")
+    known = broke & ~np.isnan(leave)
+    yield (
+        "shot_after",
+        "What fell, what stayed",
+        "A shot on afterwards",
+        rated(places, known, _at_least(leave)),
+    )
+    if broke.any():
+        words = f"{potted[broke].mean():.2f} balls"
+        yield "potted", "What fell, what stayed", "Potted, mean", Figure(places[broke], words=words)
+
+
+def _at_least(values: np.ndarray) -> Flags:
+    with np.errstate(invalid="ignore"):
+        enough: Flags = values >= OPEN_LEAVE
+    return enough
+
+
+def _visits(facts: Facts, places: np.ndarray) -> Iterator[Line]:
+    scores = facts.ints("visit_score")
+    begins = scores != UNKNOWN
+    group = "Visits to the table"
+    if begins.any():
+        found = mean(scores[begins].astype(np.float64))
+        words = f"{found.value:.2f}{ends(found.low, found.high, 2)}"
+        yield "mean", group, "Balls (snooker: points) a visit", Figure(places[begins], words=words)
+        best = begins & (scores == scores[begins].max())
+        yield "best", group, "The best", Figure(places[best], words=str(int(scores[begins].max())))
+    for least in RUNS:
+        if (begins & (scores >= least)).any():
+            title = "Visits of so many balls (points) and more"
+            yield f"run {least}", title, f"{least} and more", rated(places, begins, scores >= least)
+    endings = facts.texts("visit_end")
+    for ending in dict.fromkeys(str(text) for text in endings[begins] if text):
+        title = "How visits ended"
+        yield f"end {ending}", title, word(ending), rated(places, begins, endings == ending)
+    fault = begins & facts.flags("after_fault")
+    won = endings == "rack_won"
+    title = "Racks won in the visit"
+    yield "won", title, "Of all visits", rated(places, begins, won)
+    yield "won_after_fault", title, "Of visits after a miss or foul", rated(places, fault, won)
+
+
+def _safety(facts: Facts, places: np.ndarray) -> Iterator[Line]:
+    followed = facts.flags("has_next") & (facts.flags("goes_to_other") | facts.flags("fouled"))
+    safe, clean = (facts.texts("intent") == "safety") & followed, ~facts.flags("fouled")
+    leave = facts.numbers("leave")
+    known, open_ = ~np.isnan(leave), _at_least(leave)
+    yield (
+        "result",
+        "Safeties",
+        "Nothing potted on the next shot",
+        rated(places, safe, clean & ~facts.flags("answered")),
+    )
+    yield "leave", "Safeties", "Hardly a pot left", rated(places, safe & (known | ~clean), clean & ~open_)
+    away = facts.texts("intent") == "escape"
+    yield "hit", "Escapes", "Hit without a foul", rated(places, away, clean)
+    seen = away & clean & facts.flags("goes_to_other") & known
+    yield "left_pot", "Escapes", "Hit, but left a pot", rated(places, seen, open_)
+    if (safe & known).any():
+        words = points(mean(leave[safe & known]))
+        yield "chance_left", "Safeties", "Chance left, mean", Figure(places[safe & known], words=words)
+
+
+def _time(facts: Facts, places: np.ndarray) -> Iterator[Line]:
+    since, made = facts.numbers("since_rest_s"), facts.flags("made")
+    known = ~np.isnan(since)
+    group = "Seconds before the stroke"
+    if known.any():
+        for key, text, found in (
+            ("mean", "Mean", mean(since[known])),
+            ("median", "Median", quantile(since[known], 0.5)),
+            ("p90", "Nine in ten within", quantile(since[known], 0.9)),
+        ):
+            words = f"{found.value:.1f} s{ends(found.low, found.high, 1)}"
+            yield key, group, text, Figure(places[known], words=words)
+        middle = float(np.median(since[known]))
+        tried = of.pots(facts) & known
+        title = "Pots by pace of play"
+        with np.errstate(invalid="ignore"):
+            quick = since < middle
+        yield "quick", title, "Quicker than the own median", rated(places, tried & quick, made)
+        yield "slow", title, "At the own median and slower", rated(places, tried & ~quick, made)
+    tried = of.pots(facts)
+    for phase in of.PHASES:
+        among = tried & (facts.texts("phase") == phase)
+        if among.any():
+            yield f"pots_{phase}", "Pots by phase of the rack", word(phase), rated(places, among, made)
+    first = tried & ~of.second_half(facts)
+    yield "first_half", "Pots by half of the match", "First half", rated(places, first, made)
+    yield "second_half", "Pots by half of the match", "Second half", rated(places, tried & ~first, made)
+
+
+MATCH_PAGES: Mapping[str, Callable[[Facts, np.ndarray], Iterator[Line]]] = {
+    "errors": _errors,
+    "breaks": _breaks,
+    "visits": _visits,
+    "safety": _safety,
+    "time": _time,
+}
+#: The pages with their words, and the groups of their lines in order.
+MATCH_WORDS = {
+    "errors": "Errors",
+    "breaks": "Breaks",
+    "visits": "Visits",
+    "safety": "Safety and escapes",
+    "time": "Time and phase",
+}
+MATCH_GROUPS = (
+    "Unforced errors, as judged",
+    "Shots with an unforced error, by phase of the rack",
+    "Breaks of the rack",
+    "What fell, what stayed",
+    "Visits to the table",
+    "Visits of so many balls (points) and more",
+    "How visits ended",
+    "Racks won in the visit",
+    "Safeties",
+    "Escapes",
+    "Seconds before the stroke",
+    "Pots by pace of play",
+    "Pots by phase of the rack",
+    "Pots by half of the match",
+)
