@@ -30,6 +30,8 @@ LONGEST_STREAK = 9.0  # discs
 PERSON = 3.0
 #: How the mask of people tells those who reach over the rail from large things in the middle of the table.
 OVER, LARGE = 255, 128
+#: A ball with more than so many others this near (radii) stands in a pack.
+PACK_RADII, PACKED = 5.0, 4
 #: What lies within this many ball radii of somebody may be a hand or a cue.
 ARM_RADII = 5.0
 #: A ball's colour is taken from its upper side, this many radii down: its foot lies in its shadow.
@@ -117,11 +119,18 @@ class Scene:
         for thing in self.resting():
             covered = thing.state is State.COVERED
             assert thing.pixels is not None
-            thing.behind_person = covered and bool((view.people[thing.pixels] > 0).mean() > 0.25)
+            # What is large in the middle of a pack is the pack, stirred.
+            least = OVER if covered and self._in_pack(thing) else LARGE
+            thing.behind_person = covered and bool((view.people[thing.pixels] >= least).mean() > 0.25)
             thing.was_hidden |= thing.behind_person
             if thing.state is not State.SAME and not thing.behind_person and thing.left_s is None:
                 thing.left_s = time_s
         return view
+
+    def _in_pack(self, thing: Thing) -> bool:
+        assert thing.place is not None
+        near = PACK_RADII * self.discs.radius_m
+        return len(_within(self.resting(), thing.place, near)) > PACKED
 
     def _state_of(self, thing: Thing, seen: Bytes, other: Bytes, time_s: float) -> None:
         assert thing.pixels is not None and thing.patch is not None
@@ -217,6 +226,10 @@ class Scene:
             u, v = float(columns[upper].mean()), float(rows[upper].mean())
         place = self.discs.place(u + left + self._origin[0], v + top + self._origin[1])
         return Blob(place, (float(colour[0]), 2 * float(colour[1]), 2 * float(colour[2])), size)
+
+
+def _within(things: list[Thing], place: Place, near_m: float) -> list[Thing]:
+    return [t for t in things if t.place and np.hypot(*np.subtract(t.place, place)) < near_m]
 
 
 def _thickness(stat: npt.NDArray[np.int32]) -> int:
