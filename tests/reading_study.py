@@ -34,6 +34,10 @@ PARAMETERS: tuple[tuple[str, str, int | None], ...] = (
     ("resting", "PACK_COVERED", None),
     ("resting", "PACK_LOOK", None),
     ("resting", "FILLED", None),
+    ("resting", "TINT", None),
+    ("resting", "SHADED_SHARE", None),
+    ("rack", "ALIKE", None),
+    ("shadows", "SHADOWY", None),
     ("scene", "SAME", None),
     ("scene", "BARE", None),
     ("scene", "PERSON", None),
@@ -56,7 +60,20 @@ PARAMETERS: tuple[tuple[str, str, int | None], ...] = (
     ("gleams", "SPREAD", None),
     ("reader", "BLANK", None),
 )
-SHARES = frozenset({"POCKET_SHARE", "PACK_COVERED", "FILLED", "BARE", "PAINT_SHARE", "BLANK", "FOLLOWS"})
+SHARES = frozenset(
+    {
+        "POCKET_SHARE",
+        "PACK_COVERED",
+        "FILLED",
+        "SHADED_SHARE",
+        "ALIKE",
+        "SHADOWY",
+        "BARE",
+        "PAINT_SHARE",
+        "BLANK",
+        "FOLLOWS",
+    }
+)
 COLUMNS = ("shots_found", "balls_found", "identity", "potted")
 
 

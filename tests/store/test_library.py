@@ -120,7 +120,9 @@ class Contents(WithFolder):
         Document(library).run(edits.add_session(session(racks=[rack_of(played("a", "2"))])))
         library.close()
         plain = sqlite3.connect(self.path)  # as the first version made it
-        gone = ";".join(f"ALTER TABLE shot_figure DROP COLUMN {name}" for name in (*tables.SAID, *tables.CONTEXT))
+        gone = ";".join(
+            f"ALTER TABLE shot_figure DROP COLUMN {name}" for name in (*tables.SAID, *tables.CONTEXT)
+        )
         plain.executescript(
             f"DROP TABLE shot_measure;{gone};UPDATE alembic_version SET version_num = '0001';"
             "UPDATE shot_figure SET version = 2;PRAGMA user_version = 1"

@@ -6,10 +6,11 @@ from tests.windows import WindowCase, press, wait_until
 class Habits(WindowCase):
     demo = True
 
-    def open_statistics(self):
+    def open_statistics(self, name="judged"):
         press("Ctrl+3")
         page = self.window.statistics
-        wait_until(lambda: page.model.page is not None and not self.workspace.background.busy, "the figures")
+        wait_until(lambda: page._request is None and not self.workspace.background.busy, "the overview")
+        self.take_page(page, name)
         return page
 
     def choose(self, page, row_id, person):
@@ -84,7 +85,16 @@ class Habits(WindowCase):
         wait_until(lambda: not self.workspace.measuring.busy, "everything to be measured")
         page = self.open_statistics()
         counted = 0
-        for name, wanted in (("potting", "cut 15-30"), ("position", "zone"), ("habits", "after_error")):
+        for name, wanted in (
+            ("potting", "cut 15-30"),
+            ("position", "zone"),
+            ("habits", "after_error"),
+            ("errors", "per_100"),
+            ("breaks", "wet"),
+            ("visits", "mean"),
+            ("safety", "result"),
+            ("time", "mean"),
+        ):
             self.take_page(page, name)
             self.assertIn(wanted, [row.id for row in page.model.page.rows], name)
             for row in page.model.page.rows:

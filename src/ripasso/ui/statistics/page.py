@@ -28,8 +28,10 @@ from ripasso.store import Library, LibraryError
 from ripasso.ui.actions import ActionBook, ActionSpec
 from ripasso.ui.finding import read_everything
 from ripasso.ui.statistics.figure_table import FigureDelegate, FigureModel
-from ripasso.ui.statistics.figures import Figure, FigurePage, FigureRow, figure_page, shot_words
-from ripasso.ui.statistics.pages import PAGE_WORDS, PAGES, page_of
+from ripasso.ui.statistics.figures import FigurePage, FigureRow, figure_page, shot_words
+from ripasso.ui.statistics.overview import OverviewPanel
+from ripasso.ui.statistics.pages import PAGE_WORDS, page_of
+from ripasso.ui.statistics.ready import Overview, overview_of
 from ripasso.ui.widgets.basics import label, panel
 from ripasso.ui.widgets.plain_table import header_of, plain_table
 from ripasso.ui.workspace import Workspace
@@ -101,6 +103,7 @@ class StatisticsPage(QWidget):
         self._outdated = True
         self._titles: dict[str, str] = {}
         self._games: dict[str, str] = {}
+        self._columns: ShotColumns | None = None
         self.actions_book = ActionBook(
             self, ACTIONS, {"open": self._open_shot}, workspace.settings.get("keys")
         )
@@ -123,6 +126,9 @@ class StatisticsPage(QWidget):
         self.line.returnPressed.connect(self._compute)
         self.model, self.shot_model = FigureModel(self), ShotListModel(self)
         self.figures = self._figure_view()
+        self.overview = OverviewPanel(workspace.theme)
+        self.overview.chosen.connect(self._choose_overview)
+        self.overview.activated.connect(self._go_to_shots)
         self.shots = self._shot_view()
         self.actions_book.keep_to("open", self.shots)
         self._about = label("", "caption")
@@ -144,20 +150,21 @@ class StatisticsPage(QWidget):
         row.addLayout(words)
         row.addWidget(self.line, 1)
         row.insertWidget(1, self.pages)
-        for caption, box in (("", self.first), ("beside", self.second), ("in", self.sessions)):
-            if caption:
-                row.addWidget(label(caption, "caption"))
-            row.addWidget(box)
+        beside = label("beside", "caption")
+        self._beside = (beside, self.second)
+        for widget in (self.first, beside, self.second, label("in", "caption"), self.sessions):
+            row.addWidget(widget)
         figures = QVBoxLayout()
+        figures.setContentsMargins(0, 0, 0, 0)
         figures.addWidget(self.figures)
-        figures.addWidget(
-            label(
-                "Dot: the rate; line: its 95 % interval (Wilson; counts exact Poisson). "
-                "Grey: under 5 shots. What is not judged is in no figure.",
-                "caption",
-                wrap=True,
-            )
+        legend = label(
+            "Dot: the rate; line: its 95 % interval (Wilson; counts exact Poisson). "
+            "Grey: under 5 shots. What is not judged is in no figure.",
+            "caption",
+            wrap=True,
         )
+        legend.setContentsMargins(8, 0, 8, 4)
+        figures.addWidget(legend)
         shots = QVBoxLayout()
         shots.setSpacing(4)
         shots.addWidget(self._chosen)
@@ -166,8 +173,13 @@ class StatisticsPage(QWidget):
         columns = QHBoxLayout()
         columns.setContentsMargins(10, 8, 10, 8)
         columns.setSpacing(8)
+        table = QWidget()
+        table.setLayout(figures)
+        self._views = QStackedLayout()
+        self._views.addWidget(self.overview)
+        self._views.addWidget(table)
         # Large texts need the room for the figures first.
-        columns.addWidget(panel(figures, (4, 4, 8, 8)), round(68 * self._workspace.theme.scale))
+        columns.addWidget(panel(self._views, (4, 4, 8, 8)), round(68 * self._workspace.theme.scale))
         columns.addWidget(panel(shots, (12, 10, 8, 8)), 40)
         work, empty = QWidget(), QVBoxLayout()
         work.setLayout(columns)
@@ -262,12 +274,36 @@ class StatisticsPage(QWidget):
             return
         if self._request is not None:
             self._workspace.background.forget(self._request)
+        game = self._game()
         self._request = self._workspace.background.run(
-            lambda: _page(library, sessions, query, chosen, persons), self._show
+            lambda: _page(library, sessions, query, chosen, persons, game), self._show
         )
 
-    def _show(self, page: FigurePage) -> None:
+    def _game(self) -> str | None:
+        """The game of the chosen sessions, where there is one only."""
+        chosen = self._chosen_sessions()
+        games = {self._games[key] for key in (self._games if chosen is None else chosen)}
+        return games.pop() if len(games) == 1 else None
+
+    def _show(self, page: FigurePage | Overview) -> None:
         self._request = None
+        sessions = len(set(page.columns.session.tolist()))
+        self._about.setText(f"{count(len(page.columns), 'shot')} in {count(sessions, 'session')}")
+        self._columns = page.columns
+        if isinstance(page, Overview):
+            self._show_view(0)
+            self.overview.show_overview(page)
+        else:
+            self._show_view(1)
+            self._show_figures(page)
+
+    def _show_view(self, index: int) -> None:
+        """The overview is of one player, the figures of two side by side."""
+        self._views.setCurrentIndex(index)
+        for widget in self._beside:
+            widget.setVisible(index == 1)
+
+    def _show_figures(self, page: FigurePage) -> None:
         selected = self.figures.currentIndex()
         place = (selected.row(), selected.column()) if selected.isValid() else (1, 1)
         names = {self.first.itemData(i): self.first.itemText(i) for i in range(self.first.count())}
@@ -275,8 +311,6 @@ class StatisticsPage(QWidget):
         header = header_of(self.figures)
         header.setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
         header.setSectionResizeMode(0, QHeaderView.ResizeMode.ResizeToContents)
-        sessions = len(set(page.columns.session.tolist()))
-        self._about.setText(f"{count(len(page.columns), 'shot')} in {count(sessions, 'session')}")
         row = place[0] if place[0] < self.model.rowCount() else 1
         column = min(place[1], len(page.persons))
         if page.persons:
@@ -292,16 +326,28 @@ class StatisticsPage(QWidget):
         row = cast(FigureRow, self.model.rows[index.row()])
         name = self.model.headerData(index.column(), Qt.Orientation.Horizontal, Qt.ItemDataRole.DisplayRole)
         self._chosen.setText(f"{name}: {row.text.lstrip('– ').lower()}")
-        self._hint.setText(self._behind(figure))
-        self.shot_model.show_shots(self.model.page.columns, figure.shots, self._titles)
-        if len(figure.shots):
+        self._show_shots(figure.shots)
+
+    def _choose_overview(self, words: str, shots: Ints) -> None:
+        self._chosen.setText(words)
+        self._show_shots(shots)
+
+    def _show_shots(self, shots: Ints) -> None:
+        if self._columns is None:
+            return
+        self._hint.setText(self._behind(len(shots)))
+        self.shot_model.show_shots(self._columns, shots, self._titles)
+        if len(shots):
             self.shots.selectRow(0)
 
-    def _behind(self, figure: Figure) -> str:
-        shots = len(figure.shots)
+    @staticmethod
+    def _behind(shots: int) -> str:
         if shots == 0:
             return "No shot is behind this figure"
         return f"{count(shots, 'shot')} · Return shows the chosen one in Review, with its film"
+
+    def _go_to_shots(self) -> None:
+        self.shots.setFocus()
 
     def _open_shot(self) -> None:
         selection = self.shots.selectionModel()
@@ -311,16 +357,24 @@ class StatisticsPage(QWidget):
 
 
 def _page(
-    library: Library, sessions: list[str] | None, query: Query | None, page: str, persons: list[str]
-) -> FigurePage:
+    library: Library,
+    sessions: list[str] | None,
+    query: Query | None,
+    page: str,
+    persons: list[str],
+    game: str | None,
+) -> FigurePage | Overview:
     """A page over the shots of some sessions that a search line asks for; in the background."""
-    if query is None and page not in PAGES:
+    if query is None and page == "judged":
         return figure_page(library.columns(sessions), persons)
     everything = read_everything(library)
     keep = matching(query, everything.columns)
     if sessions is not None:
         keep = keep & np.isin(everything.shots.session.astype(str), sessions)
-    return page_of(page, everything.shots.where(keep), everything.facts.where(keep), persons)
+    shots, facts = everything.shots.where(keep), everything.facts.where(keep)
+    if page == "overview":
+        return overview_of(shots, facts, persons[0] if persons else "", game)
+    return page_of(page, shots, facts, persons)
 
 
 def _fill(box: QComboBox, items: list[tuple[str, str]]) -> None:

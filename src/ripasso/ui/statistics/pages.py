@@ -176,6 +176,7 @@ PAGES: Mapping[str, Callable[[Facts, np.ndarray], Iterator[Line]]] = {
 }
 #: The pages in their order, with their words; the first holds what was judged.
 PAGE_WORDS = {
+    "overview": "Overview",
     "judged": "As judged",
     "potting": "Potting",
     "position": "Position",

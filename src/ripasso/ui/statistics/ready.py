@@ -1,0 +1,114 @@
+"""What is in sight first of a player: the ready figures of a game, and every question answered. No window.
+
+To add a ready figure: a line in `READY`, by the page and the id of a figure that is there.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from ripasso.core.measures import ShotColumns
+from ripasso.core.measures.answers import Asked, corrected
+from ripasso.core.measures.columns import Ints
+from ripasso.core.measures.facts import Facts
+from ripasso.core.measures.questions import QUESTIONS
+from ripasso.review.question_words import QUESTION_WORDS, answer_sentence, found_words, order_for
+from ripasso.ui.statistics.figures import Figure
+from ripasso.ui.statistics.pages import PAGES
+
+#: Page, id, caption.
+Ready = tuple[str, str, str]
+POOL: Sequence[Ready] = (
+    ("potting", "pots", "Pots"),
+    ("position", "zone", "In the zone"),
+    ("position", "side_right_side", "Right side"),
+    ("visits", "won", "Racks won, a visit"),
+    ("breaks", "wet", "Breaks that pot"),
+    ("safety", "result", "Safeties held"),
+)
+SNOOKER: Sequence[Ready] = (
+    ("potting", "pots", "Pots"),
+    ("potting", "long", "Long pots"),
+    ("potting", "delivery rest", "With the rest"),
+    ("visits", "mean", "Points, a visit"),
+    ("visits", "best", "Highest break"),
+    ("safety", "result", "Safeties held"),
+)
+READY: Mapping[str, Sequence[Ready]] = {"snooker": SNOOKER}
+
+
+@dataclass(frozen=True)
+class Card:
+    """A ready figure: its caption and the figure with its shots."""
+
+    caption: str
+    figure: Figure
+
+
+@dataclass(frozen=True)
+class AnsweredQuestion:
+    """A question, its answer in a sentence, the shots behind it.
+
+    `state` is `finding`, `perhaps` (one if it were the only question), `none`, `plain` (not tested), `few`.
+    """
+
+    id: str
+    question: str
+    sentence: str
+    state: str
+    shots: Ints
+
+
+@dataclass(frozen=True)
+class Overview:
+    """Everything in sight first of one player."""
+
+    columns: ShotColumns
+    person: str
+    cards: tuple[Card, ...]
+    questions: tuple[AnsweredQuestion, ...]
+    summary: str
+
+
+def overview_of(columns: ShotColumns, facts: Facts, person: str, game: str | None) -> Overview:
+    """The overview of a player; the shots behind a figure are places in `columns`."""
+    mine = facts.texts("person") == person
+    own, places = facts.where(mine), np.flatnonzero(mine)
+    figures = {
+        (page, line[0]): line[3]
+        for page in dict.fromkeys(page for page, _, _ in READY.get(game or "", POOL))
+        for line in PAGES[page](own, places)
+    }
+    nothing = Figure(np.array([], dtype=np.int64), words="–")
+    cards = tuple(
+        Card(caption, figures.get((page, name), nothing))
+        for page, name, caption in READY.get(game or "", POOL)
+    )
+    asked = Asked(own)
+    answers = {name: ask(asked) for name, ask in QUESTIONS.items()}
+    holding = dict(zip(answers, corrected(list(answers.values())), strict=True))
+    tested = sum(answer.p is not None for answer in answers.values())
+    questions = []
+    for name in order_for(game):
+        answer = answers[name]
+        if answer.value is None or (answer.p is None and answer.form not in ("rate", "mean")):
+            state = "few"
+        elif answer.is_finding:
+            state = "finding" if holding[name] else "perhaps"
+        else:
+            state = "plain" if answer.form in ("rate", "mean") else "none"
+        questions.append(
+            AnsweredQuestion(
+                name,
+                QUESTION_WORDS[name].question,
+                answer_sentence(name, answer, holds=holding[name]),
+                state,
+                places[answer.shots],
+            )
+        )
+    # What was found comes first, what is not known last; the game's own first in each.
+    questions.sort(key=lambda one: {"finding": 0, "perhaps": 1, "few": 3}.get(one.state, 2))
+    return Overview(columns, person, cards, tuple(questions), found_words(list(holding.values()), tested))
