@@ -20,7 +20,7 @@ SYSTEM_PACKAGES := \
 # Tests run without any network where the system lets us take it away; Python's sockets are refused anyway.
 OFFLINE := $(shell unshare --net true 2>/dev/null && echo unshare --net)
 
-.PHONY: setup demo test bench screenshots accuracy study schema lock packages clean
+.PHONY: setup demo test bench screenshots accuracy study habits schema lock packages clean
 
 setup: $(READY)
 
@@ -62,6 +62,10 @@ accuracy: setup
 # The table of docs/reading-parameters.md: the two recordings beside the project, read sixty times.
 study: setup
 	@QT_QPA_PLATFORM=offscreen $(RUN) -m tests.reading_study docs/reading-parameters.md
+
+# The tables of docs/planted-habits.md: 200 libraries of invented players, twice.
+habits: setup
+	@$(RUN) -m tests.planted_study docs/planted-habits.md
 
 schema: setup
 	@$(RUN) -m ripasso schema > docs/ripasso-session.schema.json

@@ -1,7 +1,7 @@
 """Whether statistics find what is there, and nothing else: `make habits`, writes docs/planted-habits.md.
 
-Libraries of invented players (`ripasso.demo.planted`): intervals must cover what was planted in about 95 of 100
-of them, a player without habits must rarely seem to have one, and each planted habit must be found.
+Libraries of invented players (`ripasso.demo.planted`): intervals must cover what was planted in about 95 of
+100 of them, a player without habits must rarely seem to have one, and each planted habit must be found.
 """
 
 from __future__ import annotations
@@ -49,7 +49,7 @@ def covered(job: tuple[int, int]) -> dict[str, bool]:
         answer = QUESTIONS[name](asked)
         assert answer.low is not None and answer.high is not None
         found[name] = answer.low <= truth <= answer.high
-    spread = potting(facts)[0]
+    spread = potting(planted_facts(size, Habits(spread_mrad=KNOWN.spread_mrad), seed))[0]
     assert spread.low_mrad is not None and spread.high_mrad is not None
     return found | {"aim spread": spread.low_mrad <= KNOWN.spread_mrad <= spread.high_mrad}
 
@@ -84,7 +84,8 @@ def lines(libraries: int = LIBRARIES) -> Iterator[str]:
     """The document."""
     yield "# Habits that were planted, and found"
     yield ""
-    yield f"Written by `make habits`: {libraries} libraries each of invented players, drawn by `ripasso.demo.planted`."
+    yield f"Written by `make habits`: {libraries} libraries each of invented players, drawn by"
+    yield "`ripasso.demo.planted`."
     yield ""
     yield "## How often the 95 % interval covers what was planted"
     yield ""

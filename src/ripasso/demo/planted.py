@@ -16,8 +16,8 @@ from ripasso.core.measures.facts import Facts
 #: Shots of a session, of a rack, of a visit.
 SESSION, RACK, VISIT = 200, 12, 4
 REFERENCE_MRAD = 1.5
-#: Chances stay within these, so that no habit is cut short.
-CHANCES = (0.15, 0.97)
+#: No ball is harder than this (mrad), so that a habit that takes chances away always can.
+HARDEST_MRAD = 0.7
 #: How many of the next shots a player is unsettled after an unforced error.
 UNSETTLED = 3
 FAIR = 0.75
@@ -100,7 +100,7 @@ def _pots(draw: _Draw, habits: Habits, places: np.ndarray) -> Flags:
     random, columns = draw.random, draw.columns
     cut = random.uniform(-60, 60, draw.count)
     # Tolerances in mrad as they are met on a table: from hard to easy, thin cuts not harder by themselves.
-    left, right = np.exp(random.normal(0.9, 0.45, (2, draw.count)))
+    left, right = np.maximum(HARDEST_MRAD, np.exp(random.normal(0.9, 0.45, (2, draw.count))))
     since = random.lognormal(3.0, 0.5, draw.count)
     columns |= {
         "cut_deg": cut,
@@ -117,7 +117,7 @@ def _pots(draw: _Draw, habits: Habits, places: np.ndarray) -> Flags:
     draw.words("phase", ["opening", "middle", "last"])
     draw.words("stroke", ["follow", "stun", "draw"])
     draw.words("stroke_pace", ["soft", "medium", "firm"])
-    chance = np.clip(_chance(left, right, habits.spread_mrad), *CHANCES)
+    chance = _chance(left, right, habits.spread_mrad)
     chance = chance + np.where(np.abs(cut) >= 45, habits.thin_cuts, 0.0)
     chance = chance + np.where(since < np.median(since), habits.quick, 0.0)
     luck = random.random(draw.count)
