@@ -1,5 +1,7 @@
 """From a player's habit to the film of each case: Statistics in the real window."""
 
+from statsmodels.stats.proportion import confint_proportions_2indep
+
 from tests.windows import WindowCase, press, wait_until
 
 
@@ -132,3 +134,23 @@ class Habits(WindowCase):
             zone = rows["zone"][player["name"].casefold()].rate
             expected = player["position"]["zone"]
             self.assertEqual((zone.made, zone.of), (expected["made"], expected["of"]))
+
+    def test_two_players_stand_beside_each_other_with_their_difference(self):
+        wait_until(lambda: not self.workspace.measuring.busy, "everything to be measured")
+        page = self.open_statistics("potting")
+        self.assertEqual(page.model.columnCount(), 4)
+        for place, row in enumerate(page.model.rows):
+            said = page.model.index(place, 3).data()
+            if getattr(row, "id", "") == "pots":
+                # Newcombe's interval of these counts, worked out by statsmodels.
+                one, other = (row.figures[person].rate for person in page.model.page.persons)
+                low, high = confint_proportions_2indep(
+                    one.made, one.of, other.made, other.of, method="newcomb", compare="diff"
+                )
+                value = 100 * (one.made / one.of - other.made / other.of)
+                words = f"{value:+.0f} ({100 * low:+.0f} to {100 * high:+.0f})".replace("-", "−")
+                self.assertEqual(said, words)
+        page.second.setCurrentIndex(0)
+        page.second.activated.emit(0)
+        wait_until(lambda: page._request is None, "the figures")
+        self.assertEqual(page.model.columnCount(), 2)

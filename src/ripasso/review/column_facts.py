@@ -10,7 +10,9 @@ import numpy.typing as npt
 
 from ripasso.core.measures import ShotColumns
 from ripasso.core.measures.columns import CONTEXT, CONTEXT_NUMBERS, UNKNOWN_NUMBER
+from ripasso.core.measures.errors import KINDS, Thresholds
 from ripasso.core.measures.facts import NO, UNKNOWN, YES, Facts
+from ripasso.review.errors import AWKWARD_DELIVERY, AWKWARD_METHODS
 
 #: Columns of facts and the measures they are.
 _MEASURES = {
@@ -44,6 +46,8 @@ _SAID = (
     "stroke_pace",
     "luck",
 )
+#: Measures that say whether an error was unforced.
+_NEEDED = ("chance", "chance_aim", "chance_rest", "leave", "best_chance", "snookered")
 _FLAGS = ("tried", "made", "failed", "fouled", "fluke", "down")
 
 
@@ -70,7 +74,7 @@ def facts_of(
         "free": ~obstacle & ~np.isnan(left),
         "zone": np.where(np.isnan(zone), UNKNOWN, np.where(zone == 1, YES, NO)).astype(np.int64),
         "table_length": np.array([lengths.get(key, np.nan) for key in shots.session], dtype=np.float64),
-        "unforced": np.array([_unforced(text) for text in shots.errors], dtype=object),
+        "unforced": np.array(_unforced(shots, measures), dtype=object),
         "errs": np.array([bool(text) for text in shots.errors], dtype=np.bool_),
     }
     return Facts.of_columns(columns, len(shots))
@@ -82,7 +86,62 @@ def _known(values: npt.NDArray[Any]) -> npt.NDArray[np.float64]:
     return np.where(numbers == UNKNOWN_NUMBER, np.nan, numbers)
 
 
-def _unforced(text: object) -> str:
-    """The kinds that were judged unforced."""
-    judged = (word.partition(":") for word in str(text).split())
-    return " ".join(kind for kind, _, answer in judged if answer == "yes")
+def _unforced(shots: ShotColumns, measures: Mapping[str, npt.NDArray[Any]]) -> list[str]:
+    """The kinds of unforced errors of each shot: as judged, and by chance where that was left open.
+
+    The definitions are those of `core.measures.errors`, over columns.
+    """
+    limits, number = Thresholds(), {name: measures[name].astype(np.float64) for name in _NEEDED}
+    with np.errstate(invalid="ignore"):
+        fell = (number["chance_aim"] >= limits.open) & (number["chance_rest"] < limits.hardly)
+        open_leave = number["leave"] >= limits.open
+        fair = number["chance"] >= limits.fair
+        free = (number["best_chance"] >= limits.open) | (number["snookered"] == 0)
+    left_open = (shots.intent == "safety") & ~shots.fouled & shots.goes_to_other & open_leave
+    by_chance: dict[str, npt.NDArray[np.bool_]] = {
+        "pot": fair,
+        "position": fell,
+        "safety": open_leave & free & ~np.isnan(number["best_chance"]) & ~np.isnan(number["snookered"]),
+        "foul": number["snookered"] == 0,
+        "break": shots.fouled,
+    }
+    found = []
+    measured = {"position": shots.made & fell, "safety": left_open}
+    any_measured = measured["position"] | measured["safety"]
+    for place, text in enumerate(shots.errors):
+        if not text and not any_measured[place]:
+            found.append("")
+            continue
+        said = dict(word.split(":") for word in str(text).split())
+        for kind, flags in measured.items():
+            if flags[place]:
+                said.setdefault(kind, "?")
+        found.append(
+            " ".join(
+                kind
+                for kind in KINDS
+                if kind in said
+                and (
+                    said[kind] == "yes"
+                    or (
+                        said[kind] == "?"
+                        and (kind in ("decision", "missed_chance") or _at(by_chance, kind, place))
+                        and not (kind == "pot" and _is_awkward(shots, place))
+                    )
+                )
+            )
+        )
+    return found
+
+
+def _at(flags: Mapping[str, npt.NDArray[np.bool_]], kind: str, place: int) -> bool:
+    """An escape is never decided by chance."""
+    return kind in flags and bool(flags[kind][place])
+
+
+def _is_awkward(shots: ShotColumns, place: int) -> bool:
+    return bool(
+        AWKWARD_DELIVERY & set(str(shots.delivery[place]).split())
+        or AWKWARD_METHODS & set(str(shots.methods[place]).split())
+        or "awkward_cueing" in str(shots.causes[place]).split()
+    )

@@ -133,14 +133,13 @@ class Ground:
         seen = picture[self.box]
         off = cv2.absdiff(seen, self._rounded)
         # Most of a table is cloth: only what differs at all is looked at closely.
-        rows, columns = np.nonzero(
-            (off[..., 0] > OTHER / 2) | (off[..., 1] > OTHER / 4) | (off[..., 2] > OTHER / 4)
-        )
-        found = np.zeros(seen.shape[:2], dtype=np.uint8)
-        apart = difference(seen[rows, columns], self.picture[self.box][rows, columns])
-        found[rows, columns] = np.where(apart > OTHER, 255, 0)
-        found[~self.reach] = 0
-        return found
+        alike = cv2.inRange(off, (0.0, 0.0, 0.0), (OTHER / 2, OTHER / 4, OTHER / 4))
+        places = np.flatnonzero((alike == 0) & self.reach)
+        found = np.zeros(alike.size, dtype=np.uint8)
+        cloth = np.ascontiguousarray(self.picture[self.box]).reshape(-1, 3)
+        apart = difference(seen.reshape(-1, 3)[places], cloth[places])
+        found[places] = np.where(apart > OTHER, 255, 0)
+        return found.reshape(alike.shape)
 
     def difference(self, picture: Bytes) -> Floats:
         """How far each pixel of the box is from the cloth there; shadows do not count."""
@@ -148,9 +147,10 @@ class Ground:
 
     def follow(self, picture: Bytes, other: Bytes, share: float) -> None:
         """Let the cloth's look follow the lamp, where cloth is seen."""
-        here = self.picture[self.box]
-        cloth = other == 0
-        here[cloth] += share * (picture[self.box][cloth] - here[cloth])
+        here = np.ascontiguousarray(self.picture[self.box])
+        cloth = (other == 0).astype(np.uint8)
+        cv2.accumulateWeighted(np.ascontiguousarray(picture[self.box]), here, share, cloth)
+        self.picture[self.box] = here
         self._round()
 
     def _round(self) -> None:

@@ -100,6 +100,10 @@ class Scene:
         self.ground, self.discs = ground, discs
         self.things: list[Thing] = []
         self._origin = (ground.box[1].start, ground.box[0].start)
+        # Nothing smaller than this is a part of a ball, wherever it lies.
+        radii = [discs.radius_px(place) for place in _far_corners(ground)]
+        self._least = max(SPECK, int(MOVER[0] * np.pi * min(radii, default=1.0) ** 2))
+        self._beyond = np.flatnonzero(ground.beyond)
         self._surface = int(ground.area.surface[ground.box].sum())
 
     def resting(self) -> list[Thing]:
@@ -162,13 +166,13 @@ class Scene:
         middles = np.asarray(centres, dtype=np.float64)
         cloth = self.ground.picture[self.ground.box]
         join_shadows(Pieces(labels, stats, middles), seen, cloth, other, self._radius_at)
-        over_rail = np.bincount(labels[self.ground.beyond], minlength=count)
+        over_rail = np.bincount(labels.ravel()[self._beyond], minlength=count)
         blobs: list[Blob] = []
         packs: list[tuple[float, float, float]] = []
         is_person = np.zeros(count, dtype=np.uint8)
         for i in range(1, count):
             pixels = int(stats[i][cv2.CC_STAT_AREA])
-            if pixels < SPECK:
+            if pixels < self._least:
                 continue
             place = self.discs.place(middles[i][0] + self._origin[0], middles[i][1] + self._origin[1])
             if not np.isfinite(place).all():
@@ -183,7 +187,7 @@ class Scene:
                 packs.append((float(middles[i][0]), float(middles[i][1]), size))
                 if size > PERSON:
                     is_person[i] = LARGE
-        people = is_person[labels]
+        people = is_person[labels] if is_person.any() else np.zeros(rest.shape, dtype=np.uint8)
         share = 1 - float((other > 0).sum()) / max(1, self._surface)
         return View(tuple(blobs), people, tuple(packs), share, other)
 
@@ -226,6 +230,15 @@ class Scene:
             u, v = float(columns[upper].mean()), float(rows[upper].mean())
         place = self.discs.place(u + left + self._origin[0], v + top + self._origin[1])
         return Blob(place, (float(colour[0]), 2 * float(colour[1]), 2 * float(colour[2])), size)
+
+
+def _far_corners(ground: Ground) -> list[Place]:
+    """Places at the ends of the surface that is seen."""
+    places = ground.area.places[ground.area.surface]
+    if not len(places):
+        return []
+    (x0, y0), (x1, y1) = places.min(axis=0), places.max(axis=0)
+    return [(float(x), float(y)) for x in (x0, x1) for y in (y0, y1)]
 
 
 def _within(things: list[Thing], place: Place, near_m: float) -> list[Thing]:

@@ -61,8 +61,10 @@ def join_shadows(
     """
     sized = [i for i in range(1, len(pieces.stats)) if pieces.stats[i][cv2.CC_STAT_AREA] >= SPECK]
     for i in sized:
-        radius = radius_at(*pieces.middles[i])
         width, height = (int(value) for value in pieces.stats[i][2:4])
+        if not _anything_above(pieces, sized, i, max(width, height)):
+            continue
+        radius = radius_at(*pieces.middles[i])
         if not (WIDE[0] * radius < width < WIDE[1] * radius and height < FLAT * radius):
             continue
         here = pieces.pixels(i)
@@ -74,6 +76,14 @@ def join_shadows(
             rows, columns = pieces.pixels(top)
             outline = cv2.convexHull(np.stack((columns, rows), axis=1).astype(np.int32))
             cv2.fillConvexPoly(other, outline, 255)
+
+
+def _anything_above(pieces: Pieces, sized: list[int], shadow: int, size: int) -> bool:
+    """Whether any piece may be the top of a shadow so many pixels wide: most noise is alone."""
+    aside, down = (pieces.middles[shadow] - pieces.middles[sized]).T
+    reach = size / WIDE[0]
+    near = (down > 0) & (down < ABOVE[1] * reach) & (np.abs(aside) < ASIDE * reach)
+    return bool(near.any())
 
 
 def _stands_above(pieces: Pieces, top: int, shadow: int, radius: float) -> bool:

@@ -9,12 +9,21 @@ from PyQt6.QtGui import QFontMetrics, QPainter, QPen
 from PyQt6.QtWidgets import QStyle, QStyledItemDelegate, QStyleOptionViewItem
 
 from ripasso.ui.speech import said
-from ripasso.ui.statistics.figures import Figure, FigurePage, FigureRow, count_words, rate_words
+from ripasso.ui.statistics.figures import (
+    Figure,
+    FigurePage,
+    FigureRow,
+    count_words,
+    difference_words,
+    rate_words,
+)
 from ripasso.ui.theme import CAPTION_PX, TEXT_PX, Theme
 
+NARROW_PX = 46  # a bar beside its words is no narrower
 WIDEST_RATE = "100 % (100–100)"
 FIGURE = Qt.ItemDataRole.UserRole
 ROW = Qt.ItemDataRole.UserRole + 1
+CLEAR = Qt.ItemDataRole.UserRole + 2
 
 
 class FigureModel(QAbstractTableModel):
@@ -44,11 +53,11 @@ class FigureModel(QAbstractTableModel):
         return 0 if parent is not None and parent.isValid() else len(self.rows)
 
     def columnCount(self, _parent: QModelIndex | None = None) -> int:
-        return 1 + len(self._names)
+        return 1 + len(self._names) + (len(self._names) == 2)
 
     def headerData(self, section: int, orientation: Qt.Orientation, role: int = 0) -> object:
         if orientation == Qt.Orientation.Horizontal and role == Qt.ItemDataRole.DisplayRole:
-            return "" if section == 0 else self._names[section - 1]
+            return ("", *self._names, "Difference, points")[section]
         if role == Qt.ItemDataRole.TextAlignmentRole:
             return Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
         return None
@@ -63,6 +72,8 @@ class FigureModel(QAbstractTableModel):
         row = self.rows[index.row()] if index.isValid() else ""
         if isinstance(row, str) or index.column() == 0 or self.page is None:
             return None
+        if index.column() > len(self.page.persons):
+            return None
         return row.figures[self.page.persons[index.column() - 1]]
 
     def data(self, index: QModelIndex, role: int = 0) -> object:
@@ -72,12 +83,27 @@ class FigureModel(QAbstractTableModel):
         figure = self.figure(index)
         if role == FIGURE:
             return figure
+        if index.column() == 3:
+            return self._difference(row, role)
         if role in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.AccessibleTextRole):
             if index.column() == 0:
                 return said(row if isinstance(row, str) else row.text)
             return figure_words(figure) if figure is not None else ""
         if role == Qt.ItemDataRole.ToolTipRole and figure is not None:
             return f"{len(figure.shots)} shots behind it; Return opens them"
+        return None
+
+    def _difference(self, row: FigureRow | str, role: int) -> object:
+        if isinstance(row, str) or self.page is None:
+            return "" if role == Qt.ItemDataRole.DisplayRole else None
+        one, other = (row.figures[person].rate for person in self.page.persons)
+        words, is_clear = difference_words(one, other)
+        if role == CLEAR:
+            return is_clear
+        if role in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.AccessibleTextRole):
+            return words
+        if role == Qt.ItemDataRole.ToolTipRole and words:
+            return f"{self._names[0]} beside {self._names[1]}, 95 % interval (Newcombe)"
         return None
 
 
@@ -121,6 +147,10 @@ class FigureDelegate(QStyledItemDelegate):
             painter.setFont(theme.font(CAPTION_PX))
             words = str(index.data()) if index.column() == 0 else ""
             painter.drawText(inner, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignBottom, words)
+        elif index.column() == 3:
+            painter.setFont(theme.font(CAPTION_PX, weight=600 if index.data(CLEAR) else 400))
+            painter.setPen(theme.colour("ink" if index.data(CLEAR) else "quiet"))
+            painter.drawText(inner, Qt.AlignmentFlag.AlignLeft | middle, str(index.data()))
         elif figure is None:
             painter.setPen(theme.colour("ink"))
             painter.drawText(inner, Qt.AlignmentFlag.AlignLeft | middle, str(index.data()))
@@ -143,11 +173,15 @@ class FigureDelegate(QStyledItemDelegate):
         of_px = QFontMetrics(small).horizontalAdvance(caption) + theme.px(6)
         # A rate's words have one width in the whole column, so that the bars begin below each other.
         words_px = QFontMetrics(font).horizontalAdvance(WIDEST_RATE) + theme.px(8)
+        line = box.adjusted(words_px, 0, -max(of_px, theme.px(66)), 0)
+        if figure.rate is not None and line.width() < theme.px(NARROW_PX):
+            # No room beside the words: the bar lies below them, as wide as the column.
+            line = QRectF(box.left(), box.bottom() - theme.px(7), box.width() + theme.px(8), theme.px(6))
+            box = box.adjusted(0, 0, 0, -theme.px(5))
         painter.setFont(font)
         painter.setPen(theme.colour("quiet" if few else "ink"))
         painter.drawText(box, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter, words)
         if figure.rate is not None:
-            line = box.adjusted(words_px, 0, -max(of_px, theme.px(66)), 0)
             self._paint_bar(painter, line, figure, "ghost" if few else role)
         painter.setFont(small)
         painter.setPen(theme.colour("quiet"))
@@ -180,11 +214,13 @@ class FigureDelegate(QStyledItemDelegate):
         y = line.center().y()
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(theme.colour("sunken"))
-        painter.drawRoundedRect(QRectF(line.left(), y - 3, line.width(), 6), 3, 3)
+        half = min(3.0, box.height() / 4)
+        painter.drawRoundedRect(QRectF(line.left(), y - half, line.width(), 2 * half), half, half)
         low, high = (line.left() + share * line.width() for share in (rate.low, rate.high))
         value = line.left() + rate.rate * line.width()
         painter.setPen(QPen(theme.colour(role), 2))
         painter.drawLine(int(low), int(y), int(high), int(y))
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(theme.colour(role))
-        painter.drawEllipse(QRectF(value - 4, y - 4, 8, 8))
+        dot = half + 1
+        painter.drawEllipse(QRectF(value - dot, y - dot, 2 * dot, 2 * dot))

@@ -9,6 +9,7 @@ import numpy as np
 
 from ripasso.core.measures import Count, JudgedFigures, Rate, ShotColumns, judged_figures
 from ripasso.core.measures.columns import Ints
+from ripasso.core.measures.estimates import difference
 from ripasso.review.vocabulary import word
 
 
@@ -95,6 +96,21 @@ def rate_words(rate: Rate) -> str:
     if rate.rate is None or rate.low is None or rate.high is None:
         return "–"
     return f"{100 * rate.rate:.0f} % ({100 * rate.low:.0f}–{100 * rate.high:.0f})"
+
+
+def difference_words(first: Rate | None, second: Rate | None) -> tuple[str, bool]:
+    """How much more in a hundred the first has, with its interval, and whether that is clear of nothing."""
+    if first is None or second is None:
+        return "", False
+    found = difference(first, second)
+    if found.difference is None or found.low is None or found.high is None:
+        return "", False
+    if first.few or second.few:
+        return "not enough to tell", False
+    value, low, high = (
+        f"{100 * v:+.0f}".replace("-", "−") for v in (found.difference, found.low, found.high)
+    )
+    return f"{value} ({low} to {high})", found.low > 0 or found.high < 0
 
 
 def count_words(count: Count) -> str:

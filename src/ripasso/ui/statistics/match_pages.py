@@ -25,7 +25,7 @@ def _errors(facts: Facts, places: np.ndarray) -> Iterator[Line]:
     marked = np.array([bool(text) for text in kinds], dtype=np.bool_)
     total = sum(of.unforced_by_kind(facts).values())
     racks = len(set(zip(facts.ints("session").tolist(), facts.ints("rack").tolist(), strict=True)))
-    group = "Unforced errors, as judged"
+    group = "Unforced errors, judged or by chance"
     for key, text, per in (
         ("per_100", "Per 100 shots", len(facts) / 100),
         ("per_rack", "Per rack", racks),
@@ -167,7 +167,7 @@ MATCH_WORDS = {
     "time": "Time and phase",
 }
 MATCH_GROUPS = (
-    "Unforced errors, as judged",
+    "Unforced errors, judged or by chance",
     "Shots with an unforced error, by phase of the rack",
     "Breaks of the rack",
     "What fell, what stayed",

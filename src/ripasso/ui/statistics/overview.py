@@ -218,7 +218,7 @@ class OverviewPanel(QWidget):
 
     def _choose_card(self, button: CardButton) -> None:
         if button.card is not None:
-            self.questions.clearSelection()
+            self.questions.setCurrentIndex(QModelIndex())  # so that the same question can be chosen again
             self.chosen.emit(button.card.caption, button.card.figure.shots)
 
     def _choose_question(self, index: QModelIndex, _before: QModelIndex) -> None:

@@ -179,7 +179,7 @@ class StatisticsPage(QWidget):
         self._views.addWidget(self.overview)
         self._views.addWidget(table)
         # Large texts need the room for the figures first.
-        columns.addWidget(panel(self._views, (4, 4, 8, 8)), round(68 * self._workspace.theme.scale))
+        columns.addWidget(panel(self._views, (4, 4, 8, 8)), round(70 * self._workspace.theme.scale))
         columns.addWidget(panel(shots, (12, 10, 8, 8)), 40)
         work, empty = QWidget(), QVBoxLayout()
         work.setLayout(columns)
@@ -311,6 +311,9 @@ class StatisticsPage(QWidget):
         header = header_of(self.figures)
         header.setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
         header.setSectionResizeMode(0, QHeaderView.ResizeMode.ResizeToContents)
+        if self.model.columnCount() > 3:
+            header.setSectionResizeMode(3, QHeaderView.ResizeMode.Fixed)
+            header.resizeSection(3, self._workspace.theme.px(132))
         row = place[0] if place[0] < self.model.rowCount() else 1
         column = min(place[1], len(page.persons))
         if page.persons:

@@ -25,7 +25,7 @@ POOL: Sequence[Ready] = (
     ("potting", "pots", "Pots"),
     ("position", "zone", "In the zone"),
     ("position", "side_right_side", "Right side"),
-    ("visits", "won", "Racks won, a visit"),
+    ("visits", "won", "Visits won"),
     ("breaks", "wet", "Breaks that pot"),
     ("safety", "result", "Safeties held"),
 )
