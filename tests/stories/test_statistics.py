@@ -2,7 +2,7 @@
 
 from statsmodels.stats.proportion import confint_proportions_2indep
 
-from tests.windows import WindowCase, press, wait_until
+from tests.windows import WindowCase, click, press, wait_until
 
 
 class Habits(WindowCase):
@@ -154,3 +154,21 @@ class Habits(WindowCase):
         page.second.activated.emit(0)
         wait_until(lambda: page._request is None, "the figures")
         self.assertEqual(page.model.columnCount(), 2)
+
+    def test_a_dot_opens_its_shot(self):
+        wait_until(lambda: not self.workspace.measuring.busy, "everything to be measured")
+        page = self.open_statistics("position")
+        chart = page.chart
+        self.assertTrue(chart.isVisible())
+        rows = {row.id: row.figures for row in page.model.page.rows}
+        self.assertEqual(len(chart.found.points), len(rows["along"]["lioba trevan"].shots))
+        spot = chart.at(3)
+        place = int(chart.found.places[chart.nearest(spot)])
+        columns = page._columns
+        expected = (str(columns.session[place]), str(columns.key[place]))
+        click(chart, spot.toPoint())
+        wait_until(self.review.isVisible)
+        self.assertEqual((self.review.desk.snapshot.key, self.review.desk.shot.key), expected)
+        press("Ctrl+3")
+        self.take_page(page, "potting")
+        self.assertFalse(chart.isVisible())

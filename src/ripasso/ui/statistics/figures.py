@@ -10,6 +10,7 @@ import numpy as np
 from ripasso.core.measures import Count, JudgedFigures, Rate, ShotColumns, judged_figures
 from ripasso.core.measures.columns import Ints
 from ripasso.core.measures.estimates import difference
+from ripasso.core.measures.rest_points import RestPoints
 from ripasso.review.vocabulary import word
 
 
@@ -41,6 +42,8 @@ class FigurePage:
     columns: ShotColumns
     persons: Sequence[str]
     rows: Sequence[FigureRow]
+    #: Where the first player's cue ball came to rest; only on the page of position.
+    rest: RestPoints | None = None
 
 
 def figure_page(columns: ShotColumns, persons: Sequence[str]) -> FigurePage:

@@ -32,6 +32,7 @@ from ripasso.ui.statistics.figures import FigurePage, FigureRow, figure_page, sh
 from ripasso.ui.statistics.overview import OverviewPanel
 from ripasso.ui.statistics.pages import PAGE_WORDS, page_of
 from ripasso.ui.statistics.ready import Overview, overview_of
+from ripasso.ui.statistics.rest_chart import RestChart
 from ripasso.ui.widgets.basics import label, panel
 from ripasso.ui.widgets.plain_table import header_of, plain_table
 from ripasso.ui.workspace import Workspace
@@ -126,6 +127,8 @@ class StatisticsPage(QWidget):
         self.line.returnPressed.connect(self._compute)
         self.model, self.shot_model = FigureModel(self), ShotListModel(self)
         self.figures = self._figure_view()
+        self.chart = RestChart(workspace.theme, self._words_of)
+        self.chart.opened.connect(self._open_place)
         self.overview = OverviewPanel(workspace.theme)
         self.overview.chosen.connect(self._choose_overview)
         self.overview.activated.connect(self._go_to_shots)
@@ -156,7 +159,7 @@ class StatisticsPage(QWidget):
             row.addWidget(widget)
         figures = QVBoxLayout()
         figures.setContentsMargins(0, 0, 0, 0)
-        figures.addWidget(self.figures)
+        figures.addWidget(self.figures, 1)
         legend = label(
             "Dot: the rate; line: its 95 % interval (Wilson; counts exact Poisson). "
             "Grey: under 5 shots. What is not judged is in no figure.",
@@ -165,6 +168,7 @@ class StatisticsPage(QWidget):
         )
         legend.setContentsMargins(8, 0, 8, 4)
         figures.addWidget(legend)
+        figures.addWidget(self.chart, 1)
         shots = QVBoxLayout()
         shots.setSpacing(4)
         shots.addWidget(self._chosen)
@@ -308,6 +312,9 @@ class StatisticsPage(QWidget):
         place = (selected.row(), selected.column()) if selected.isValid() else (1, 1)
         names = {self.first.itemData(i): self.first.itemText(i) for i in range(self.first.count())}
         self.model.show_page(page, [names.get(p, p) for p in page.persons])
+        self.chart.setVisible(page.rest is not None)
+        if page.rest is not None:
+            self.chart.show_points(page.rest, names.get(page.persons[0], page.persons[0]))
         header = header_of(self.figures)
         header.setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
         header.setSectionResizeMode(0, QHeaderView.ResizeMode.ResizeToContents)
@@ -348,6 +355,20 @@ class StatisticsPage(QWidget):
         if shots == 0:
             return "No shot is behind this figure"
         return f"{count(shots, 'shot')} · Return shows the chosen one in Review, with its film"
+
+    def _words_of(self, place: int) -> str:
+        """What is said of the shot of a dot."""
+        columns = self._columns
+        if columns is None:
+            return ""
+        title = self._titles.get(str(columns.session[place]), "")
+        return (
+            f"{title}, rack {columns.rack[place]}, shot {columns.number[place]}: {shot_words(columns, place)}"
+        )
+
+    def _open_place(self, place: int) -> None:
+        if self._columns is not None:
+            self.opened.emit(str(self._columns.session[place]), str(self._columns.key[place]))
 
     def _go_to_shots(self) -> None:
         self.shots.setFocus()

@@ -6,6 +6,7 @@ To add a row: a line in the page's function; to add a page: a function, and a li
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Mapping, Sequence
+from dataclasses import replace
 
 import numpy as np
 
@@ -15,6 +16,7 @@ from ripasso.core.measures.columns import Flags
 from ripasso.core.measures.estimates import mean, quantile
 from ripasso.core.measures.facts import UNKNOWN, YES, Facts
 from ripasso.core.measures.intervals import rate
+from ripasso.core.measures.rest_points import RestPoints, rest_points
 from ripasso.review.vocabulary import word
 from ripasso.ui.statistics.figures import Figure, FigurePage, FigureRow, figure_page
 from ripasso.ui.statistics.lines import Line, ends, millimetres, points, rated
@@ -50,7 +52,15 @@ def page_of(name: str, columns: ShotColumns, facts: Facts, persons: Sequence[str
         )
         for key in sorted(order, key=lambda key: (list(GROUPS).index(known[key][1]), _band_place(key)))
     ]
-    return FigurePage(columns, tuple(persons), rows)
+    rest = _rest_points(facts, persons[0]) if name == "position" and persons else None
+    return FigurePage(columns, tuple(persons), rows, rest)
+
+
+def _rest_points(facts: Facts, person: str) -> RestPoints:
+    """The rest points of a player, their shots as places in all facts."""
+    own = facts.texts("person") == person
+    found = rest_points(facts.where(own))
+    return replace(found, places=np.flatnonzero(own)[found.places])
 
 
 GROUPS = (
