@@ -52,7 +52,6 @@ def main(folder: Path) -> None:
         take("review")
         review.actions_book["shot_next"].trigger()
         review.actions_book["to_rest"].trigger()
-        take("review-layers")
         review.table_work.picture(1280).save(str(folder / "diagram.png"))
         for name, dialog in (
             ("film-view", open_view_dialog(review.parts)),
@@ -91,10 +90,11 @@ def main(folder: Path) -> None:
             QTest.qWait(SETTLE_MS)
         window.show_page("statistics")
         QTest.qWait(SETTLE_MS)
-        pages = window.statistics.pages
-        pages.setCurrentIndex(pages.findData("potting"))
-        pages.activated.emit(pages.currentIndex())
         take("statistics")
+        pages = window.statistics.pages
+        pages.setCurrentIndex(pages.findData("position"))
+        pages.activated.emit(pages.currentIndex())
+        take("statistics-position")
         _in_the_dark(workspace, window)
         take("review-dark")
         window.close()
