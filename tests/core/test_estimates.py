@@ -126,6 +126,21 @@ class Spread(unittest.TestCase):
         full = np.full(30, 2.0)
         self.assertIsNone(aim_spread(full, full, np.ones(30, dtype=bool)).mrad)
 
+    def test_counted_by_bins_it_is_the_same(self):
+        """Many attempts are counted by their tolerances: SciPy's optimiser over every single one agrees."""
+        random = np.random.default_rng(4)
+        left, right = np.exp(random.normal(0.9, 0.5, (2, 3000)))
+        chance = scipy.stats.norm.cdf(right / 1.7) + scipy.stats.norm.cdf(left / 1.7) - 1
+        y = random.random(3000) < chance
+
+        def loss(s):
+            p = scipy.stats.norm.cdf(right / s) + scipy.stats.norm.cdf(left / s) - 1
+            p = np.clip(p, 0.005, 0.995)
+            return -(np.log(p[y]).sum() + np.log1p(-p[~y]).sum())
+
+        exact = scipy.optimize.minimize_scalar(loss, bounds=(0.3, 6), method="bounded").x
+        self.assertAlmostEqual(aim_spread(left, right, y).mrad, exact, delta=0.003 * exact)
+
 
 class ExpectedPots(unittest.TestCase):
     def test_equal_chances_are_binomial(self):

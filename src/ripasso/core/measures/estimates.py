@@ -137,6 +137,8 @@ SPREADS_MRAD = (0.1, 100.0)
 #: Chances are kept within these, so that one lapse on an easy ball does not decide.
 KEPT = (0.005, 0.995)
 LEAST_ATTEMPTS = 20
+#: Many attempts are counted by tolerances in steps of this share; what lies outside these is as good as sure.
+BIN, TOLERANCES_MRAD = 0.03, (0.01, 1000.0)
 #: The 95 % point of chi-square with one degree of freedom: the deviance of the profile likelihood's ends.
 DEVIANCE = 3.841
 
@@ -153,12 +155,12 @@ def aim_spread(left_mrad: Floats, right_mrad: Floats, made: npt.NDArray[np.bool_
     from scipy.optimize import brentq, minimize_scalar
     from scipy.special import ndtr
 
-    y = made.astype(np.float64)
+    left, right, downs, misses = _binned(left_mrad, right_mrad, made)
 
     def loss(log_s: float) -> float:
         s = math.exp(log_s)
-        p = np.clip(ndtr(right_mrad / s) + ndtr(left_mrad / s) - 1, *KEPT)
-        return float(-(y * np.log(p) + (1 - y) * np.log1p(-p)).sum())
+        p = np.clip(ndtr(right / s) + ndtr(left / s) - 1, *KEPT)
+        return float(-(downs * np.log(p) + misses * np.log1p(-p)).sum())
 
     low, high = (math.log(s) for s in SPREADS_MRAD)
     grid = np.linspace(low, high, 121)
@@ -181,6 +183,28 @@ def aim_spread(left_mrad: Floats, right_mrad: Floats, made: npt.NDArray[np.bool_
         return float(math.exp(brentq(over, inside, outside, xtol=1e-12))) if over(outside) > 0 else None
 
     return AimSpread(math.exp(best), end(best, low), end(best, high), successes, count)
+
+
+def _binned(
+    left: Floats, right: Floats, made: npt.NDArray[np.bool_]
+) -> tuple[Floats, Floats, Floats, Floats]:
+    """Tolerances with how many attempts went in and not; above `LARGE` in steps of `BIN` of their size."""
+    downs = made.astype(np.float64)
+    if len(made) <= LARGE:
+        return left, right, downs, 1 - downs
+    steps = [
+        np.round(np.log(np.clip(side, *TOLERANCES_MRAD)) / BIN).astype(np.int64) for side in (left, right)
+    ]
+    span = int(steps[1].max() - steps[1].min()) + 1
+    cells, places = np.unique(
+        (steps[0] - steps[0].min()) * span + steps[1] - steps[1].min(), return_inverse=True
+    )
+    low = [float(one.min()) for one in steps]
+    made_of: Floats = np.bincount(places, weights=downs).astype(np.float64)
+    all_of: Floats = np.bincount(places).astype(np.float64)
+    one: Floats = np.exp(BIN * (cells // span + low[0]), dtype=np.float64)
+    other: Floats = np.exp(BIN * (cells % span + low[1]), dtype=np.float64)
+    return one, other, made_of, all_of - made_of
 
 
 @dataclass(frozen=True, slots=True)

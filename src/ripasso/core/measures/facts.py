@@ -101,6 +101,8 @@ class Facts:
             for one in fields(Fact)
         }
         self._length = len(rows)
+        # Columns of a choice of shots are cut when they are asked for: few of them are.
+        self._of: tuple[Facts, Flags] | None = None
 
     @classmethod
     def of_columns(cls, columns: Mapping[str, npt.NDArray[Any]], length: int) -> Facts:
@@ -119,23 +121,28 @@ class Facts:
 
     def texts(self, name: str) -> Texts:
         """A column of texts."""
-        return self._columns[name]  # type: ignore[return-value]
+        return self._column(name)  # type: ignore[return-value]
 
     def flags(self, name: str) -> Flags:
         """A column of yes and no."""
-        return self._columns[name]  # type: ignore[return-value]
+        return self._column(name)  # type: ignore[return-value]
 
     def numbers(self, name: str) -> Floats:
         """A column of numbers."""
-        return self._columns[name].astype(np.float64)
+        return self._column(name).astype(np.float64, copy=False)
 
     def ints(self, name: str) -> Ints:
         """A column of whole numbers."""
-        return self._columns[name]  # type: ignore[return-value]
+        return self._column(name)  # type: ignore[return-value]
 
     def where(self, keep: Flags) -> Facts:
         """The shots for which `keep` is true."""
-        made = Facts(())
-        made._columns = {name: column[keep] for name, column in self._columns.items()}
-        made._length = int(keep.sum())
+        made = Facts.__new__(Facts)
+        made._columns, made._of, made._length = {}, (self, keep), int(keep.sum())
         return made
+
+    def _column(self, name: str) -> npt.NDArray[np.generic]:
+        if name not in self._columns and self._of is not None:
+            source, keep = self._of
+            self._columns[name] = source._column(name)[keep]
+        return self._columns[name]

@@ -23,7 +23,7 @@ from ripasso.core.measures.estimates import (
     rate_of,
     runs_test,
 )
-from ripasso.core.measures.facts import UNKNOWN, YES, Facts, Flags
+from ripasso.core.measures.facts import UNKNOWN, YES, Facts, Flags, Texts
 from ripasso.core.measures.intervals import Rate, rate
 from ripasso.core.measures.shots import LONG_LEG, LONG_TOGETHER
 
@@ -63,14 +63,19 @@ def slice_masks(facts: Facts) -> dict[str, dict[str, Flags]]:
         values = PHASES if name == "phase" else tuple(dict.fromkeys(value for value in column if value))
         found[name] = {value: tried & (column == value) for value in values}
     for name, column_name in (("delivery", "delivery"), ("method", "methods")):
-        words = [set(str(text).split()) for text in facts.texts(column_name)]
-        known = dict.fromkeys(word for one in words for word in sorted(one))
-        found[name] = {
-            word: tried & np.array([word in one for one in words], dtype=np.bool_) for word in known
-        }
+        found[name] = {word: tried & mask for word, mask in word_masks(facts.texts(column_name)).items()}
     return {
         name: kept for name, masks in found.items() if (kept := {k: m for k, m in masks.items() if m.any()})
     }
+
+
+def word_masks(texts: Texts) -> dict[str, Flags]:
+    """Where each word stands in a column of several words each, in the order they first appear."""
+    different: dict[str, int] = {}
+    places = np.array([different.setdefault(text, len(different)) for text in texts], dtype=np.int64)
+    words = [set(text.split()) for text in different]
+    known = dict.fromkeys(word for one in words for word in sorted(one))
+    return {word: np.array([word in one for one in words], dtype=np.bool_)[places] for word in known}
 
 
 def slices(facts: Facts) -> dict[str, dict[str, Rate]]:

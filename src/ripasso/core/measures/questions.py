@@ -24,7 +24,11 @@ FAR = 1.0
 
 
 def _texts(asked: Asked, name: str, values: tuple[str, ...]) -> Flags:
-    return np.isin(asked.facts.texts(name).astype(str), values)
+    column = asked.facts.texts(name)
+    found: Flags = np.zeros(len(column), dtype=np.bool_)
+    for value in values:
+        found |= column == value
+    return found
 
 
 def _less(values: np.ndarray, limit: float) -> Flags:

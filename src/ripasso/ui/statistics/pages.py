@@ -117,7 +117,7 @@ def _potting(facts: Facts, places: np.ndarray) -> Iterator[Line]:
 
 def _contact(facts: Facts, places: np.ndarray, failed: Flags, key: str, text: str) -> Iterator[Line]:
     contact = facts.texts("contact")
-    said = failed & np.isin(contact.astype(str), ("thick", "thin"))
+    said = failed & ((contact == "thick") | (contact == "thin"))
     if said.any():
         yield f"missed_{key}", "Missed pots", text, rated(places, said, contact == key)
 
