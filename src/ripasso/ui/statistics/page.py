@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import cast
 
 import numpy as np
-from PyQt6.QtCore import QAbstractTableModel, QItemSelection, QModelIndex, QObject, Qt, pyqtSignal
+from PyQt6.QtCore import QItemSelection, Qt, pyqtSignal
 from PyQt6.QtWidgets import (
     QComboBox,
     QFrame,
@@ -33,6 +33,7 @@ from ripasso.ui.statistics.overview import OverviewPanel
 from ripasso.ui.statistics.pages import PAGE_WORDS, page_of
 from ripasso.ui.statistics.ready import Overview, overview_of
 from ripasso.ui.statistics.rest_chart import RestChart
+from ripasso.ui.statistics.shot_list import ShotListModel
 from ripasso.ui.widgets.basics import label, panel
 from ripasso.ui.widgets.plain_table import header_of, plain_table
 from ripasso.ui.workspace import Workspace
@@ -40,55 +41,6 @@ from ripasso.ui.workspace import Workspace
 NOBODY = "nobody"
 GAME = "game:"  # before a game, where a session's key would stand
 ACTIONS = (ActionSpec("open", "Open the shot", ("Return",), "Statistics", "show the shot in Review"),)
-
-
-class ShotListModel(QAbstractTableModel):
-    """The shots behind a figure."""
-
-    HEADINGS = ("Session", "Rack", "Shot", "What was said")
-
-    def __init__(self, parent: QObject) -> None:
-        super().__init__(parent)
-        self._columns: ShotColumns | None = None
-        self._indices: Ints = np.array([], dtype=np.int64)
-        self._titles: dict[str, str] = {}
-
-    def show_shots(self, columns: ShotColumns, indices: Ints, titles: dict[str, str]) -> None:
-        """Show these shots; `titles` names the sessions."""
-        self.beginResetModel()
-        self._columns, self._indices, self._titles = columns, indices, titles
-        self.endResetModel()
-
-    def rowCount(self, parent: QModelIndex | None = None) -> int:
-        return 0 if parent is not None and parent.isValid() else len(self._indices)
-
-    def columnCount(self, _parent: QModelIndex | None = None) -> int:
-        return len(self.HEADINGS)
-
-    def headerData(self, section: int, orientation: Qt.Orientation, role: int = 0) -> object:
-        if orientation == Qt.Orientation.Horizontal and role == Qt.ItemDataRole.DisplayRole:
-            return self.HEADINGS[section]
-        if role == Qt.ItemDataRole.TextAlignmentRole:
-            return Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
-        return None
-
-    def place(self, row: int) -> tuple[str, str]:
-        """The keys of the session and the shot of a row."""
-        columns = cast(ShotColumns, self._columns)
-        index = int(self._indices[row])
-        return str(columns.session[index]), str(columns.key[index])
-
-    def data(self, index: QModelIndex, role: int = 0) -> object:
-        if role not in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.ToolTipRole) or self._columns is None:
-            return None
-        at = int(self._indices[index.row()])
-        session = str(self._columns.session[at])
-        return (
-            self._titles.get(session, session),
-            str(self._columns.rack[at]),
-            str(self._columns.number[at]),
-            shot_words(self._columns, at),
-        )[index.column()]
 
 
 class StatisticsPage(QWidget):
