@@ -52,6 +52,10 @@ class Racks(unittest.TestCase):
         for places in (spread, without_three, elsewhere, []):
             self.assertEqual(find_rack(self.drawn(places), self.discs, (0, 0), self.places), [])
 
+    def test_a_rack_out_of_the_picture(self):
+        mask = np.full(SHAPE, 255, dtype=np.uint8)
+        self.assertEqual(find_rack(mask[:, :60], self.discs, (0, 0), self.places), [])
+
     def test_who_stands_in_a_rack(self):
         self.assertEqual(
             [len(rack_places(game, SPEC)) for game in ("eight_ball", "nine_ball", "x")], [15, 9, 0]

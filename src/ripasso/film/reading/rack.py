@@ -80,9 +80,9 @@ def _drawn(shape: tuple[int, ...], discs: Discs, origin: tuple[int, int], places
 def _blob(other: Bytes, expected: Bytes) -> Bytes | None:
     """The piece of what is seen that lies most under an expected one."""
     _, labels = cv2.connectedComponents(other, connectivity=8)
-    under = np.bincount(np.asarray(labels)[expected > 0])
+    under = np.bincount(np.asarray(labels)[expected > 0], minlength=1)
     under[0] = 0
-    if len(under) < 2 or not under.any():
+    if not under.any():  # nothing is seen there, or the place is out of the picture
         return None
     return np.asarray((labels == int(np.argmax(under))).astype(np.uint8) * 255)
 
