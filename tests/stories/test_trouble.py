@@ -85,7 +85,7 @@ class WrongFilms(WindowCase):
         self.assertEqual(self.review.desk.shot.record.decision.verdict, "agree")
         self.assertIn("no frame to mark", self.said[-1])
         self.window.show_page("statistics")
-        wait_until(lambda: self.window.statistics.model.page is not None)
+        wait_until(lambda: self.window.statistics.overview.model.questions)
 
     def test_a_letter_is_no_film(self):
         letter = self.folder / "letter.mp4"
