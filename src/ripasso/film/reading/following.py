@@ -18,6 +18,7 @@ from ripasso.film.reading.colours import Look, Palette
 from ripasso.film.reading.ground import FOLLOWS, Ground
 from ripasso.film.reading.looks import Looks
 from ripasso.film.reading.matching import lefts_of, matched, mover_of, packs_of
+from ripasso.film.reading.out_of_sight import ran_unseen, without_hidden
 from ripasso.film.reading.picture import Bytes, large
 from ripasso.film.reading.rack import find_rack
 from ripasso.film.reading.resting import Discs, Seen, find_resting
@@ -34,8 +35,6 @@ HOLDS, GAP_S = 0.4, 1.0
 RAN_RADII, MOVED_RADII = 4.0, 0.15
 #: A ball that runs this soon after it came into sight was not struck there, seconds.
 ROLLS_ON_S = 0.3
-#: A ball that ran this far from behind somebody was struck there, metres.
-RAN_M = 0.5
 #: What stayed within this of where it was first seen, in ball radii, did not run.
 STIRRED_RADII = 0.4
 #: A ball is taken to have left a place if its track begins within this of it, metres.
@@ -114,11 +113,12 @@ class Follower:
             and time_s - self._looked_s > LOOK_AGAIN_S
             and not self._tracker.is_fresh(time_s, CALM_S)
         ):
-            signature = self._signature_of(view)
+            signature = signature_of(view, self._scene.resting(), self._spec.ball_radius)
             if signature != self._signature or self._begun_s is not None:
                 self._looked_s = time_s
                 done = self._settle(time_s, picture, view, large(frame))
-                after = self._signature_of(self._scene.look(picture, time_s))
+                seen = self._scene.look(picture, time_s)
+                after = signature_of(seen, self._scene.resting(), self._spec.ball_radius)
                 self._signature = () if self._look_soon else after
         if number % FOLLOW_EVERY == 0:
             self._ground.follow(picture, view.other, FOLLOWS)
@@ -150,18 +150,6 @@ class Follower:
                 for look in thing.looks:
                     self._palette.learn(names.kind_of(ball), look, SAID_SHARE)
 
-    def _signature_of(self, view: View) -> tuple[Any, ...]:
-        """What is not explained in a frame, coarsely: the same again needs no second look."""
-        step = self._spec.ball_radius / 2
-        blobs = tuple(sorted((round(b.place[0] / step), round(b.place[1] / step)) for b in view.blobs))
-        packs = tuple(sorted((round(u), round(v)) for u, v, _ in view.packs))
-        states = tuple(
-            (t.key, t.state.value)
-            for t in self._scene.resting()
-            if t.state is not State.SAME and not t.behind_person
-        )
-        return blobs, packs, states
-
     def _follow(self, number: int, time_s: float, view: View) -> None:
         for track in self._tracker.add(number, time_s, view.blobs):
             self._set_origin(track)
@@ -190,7 +178,9 @@ class Follower:
         """The table is calm: say what became of every ball since it was last."""
         here = [t for t in self._scene.resting() if t.state is State.SAME or t.behind_person]
         far = [t for t in self._tracks() if t.span_m > RAN_RADII * self._spec.ball_radius]
-        ran = {t.origin for t in far} | self._ran_unseen(here, far)
+        ran = {t.origin for t in far}
+        if self._begun_s is not None:
+            ran |= ran_unseen(self._scene.resting(), here, far)
         stay = [t for t in here if not (t.behind_person and t.key in ran)]
         resting = self._scene.resting()
         packs = [p for p in packs_of(resting, PACK_GAP_RADII * self._spec.ball_radius) if len(p) >= PACK]
@@ -222,15 +212,6 @@ class Follower:
         ]
         return self._explain(time_s, picture, view, balls, stay)
 
-    def _ran_unseen(self, here: Sequence[Thing], far: Sequence[Track]) -> set[int]:
-        """Who left from behind somebody: a ball of such colours runs, and nobody else's way it is."""
-        if self._begun_s is None:
-            return set()
-        free = [track for track in far if track.origin is None]
-        movers = [mover_of(t, None) for t in self._scene.resting() if t not in here or t.behind_person]
-        hidden = {t.key for t in here if t.behind_person}
-        return {key for key, way in ways(movers, free).items() if key in hidden and way.span_m > RAN_M}
-
     def _found(self, full: Bytes, view: View, known: Sequence[Place], near: Sequence[Place]) -> list[Seen]:
         """The balls at rest apart from `known` ones; a rack that is set up is known by its shape."""
         racked = []
@@ -252,12 +233,9 @@ class Follower:
         return [*self._tracker.ended, *self._tracker.active]
 
     def _is_new_rack(self, found: Sequence[Seen], stay: Sequence[Thing]) -> bool:
-        missing = [t for t in self.things if t not in stay]
-        return (
-            not self._first_look
-            and len(found) - len([t for t in missing if t.place]) >= NEW_RACK
-            and self._begun_s is None
-        )
+        missing = sum(t.place is not None for t in self.things if t not in stay)
+        is_calm = not self._first_look and self._begun_s is None
+        return is_calm and len(found) - missing >= NEW_RACK
 
     def _begin_rack(
         self, time_s: float, picture: Bytes, found: Sequence[Seen], looks: Sequence[Look | None]
@@ -313,9 +291,12 @@ class Follower:
         there = [thing for _, _, thing in balls]
         gone = [t for t in self._scene.resting() if t not in stay and t not in there]
         if was_struck:
-            gone = self._without_hidden(gone, [seen.place for seen, _, _ in balls])
+            places = [seen.place for seen, _, _ in balls]
+            gone = without_hidden(gone, places, self._running(), self._spec.ball_radius)
         movers = [
-            mover_of(t, s.place) for s, _, t in balls if t is not None and was_struck and self._moved(t, s)
+            mover_of(t, s.place)
+            for s, _, t in balls
+            if t is not None and was_struck and _moved(t, s, self._spec.ball_radius)
         ]
         if movers and not gone and self._still_rolls({mover.key for mover in movers}):
             for seen, _, thing in balls:
@@ -364,23 +345,6 @@ class Follower:
         assert self._begun_s is not None
         return all(self._begun_s - self._found_again.get(key, -1e9) < ROLLS_ON_S for key in keys)
 
-    def _without_hidden(self, gone: Sequence[Thing], found: Sequence[Place]) -> list[Thing]:
-        """Without those that other balls hide: no way leads off, and what lies there is no other ball."""
-        left = ways([mover_of(t, None) for t in gone], self._running())
-        return [
-            t
-            for t in gone
-            if t.state is not State.COVERED
-            or t.key in left
-            or any(_apart(place, t.place) < self._spec.ball_radius for place in found)
-        ]
-
-    def _moved(self, thing: Thing, seen: Seen) -> bool:
-        if thing.place is None:
-            return False
-        way = float(np.hypot(seen.place[0] - thing.place[0], seen.place[1] - thing.place[1]))
-        return way > MOVED_RADII * self._spec.ball_radius
-
     def _shot(self, view: View, lefts: Sequence[Left], appeared: Sequence[Thing]) -> list[ReadShot]:
         assert self._begun_s is not None
         cue = next((key for key, name in self.names().items() if name.ball == "cue"), None)
@@ -411,11 +375,25 @@ class Follower:
         self._before = self._layout()
 
 
-def _apart(one: Place, other: Place | None) -> float:
-    return float(np.hypot(*np.subtract(one, other))) if other is not None else 0.0
-
-
 def _sure(thing: Thing) -> float:
     """How sure the place of a thing is."""
     base = CARRIED if thing.behind_person else READ
     return base * (0.8 + 0.2 * min(1.0, thing.clearness / 0.4))
+
+
+def signature_of(view: View, resting: Sequence[Thing], radius_m: float) -> tuple[Any, ...]:
+    """What is not explained in a frame, coarsely: the same again needs no second look."""
+    step = radius_m / 2
+    blobs = tuple(sorted((round(b.place[0] / step), round(b.place[1] / step)) for b in view.blobs))
+    packs = tuple(sorted((round(u), round(v)) for u, v, _ in view.packs))
+    states = tuple(
+        (t.key, t.state.value) for t in resting if t.state is not State.SAME and not t.behind_person
+    )
+    return blobs, packs, states
+
+
+def _moved(thing: Thing, seen: Seen, radius_m: float) -> bool:
+    if thing.place is None:
+        return False
+    way = float(np.hypot(seen.place[0] - thing.place[0], seen.place[1] - thing.place[1]))
+    return way > MOVED_RADII * radius_m

@@ -37,6 +37,7 @@ class CardButton(QToolButton):
         super().__init__()
         self._theme = theme
         self.card: Card | None = None
+        self.setAccessibleName("A ready figure")
         self.setCheckable(True)
         self.setAutoExclusive(True)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
