@@ -19,7 +19,7 @@ from sqlalchemy import (
     Text,
 )
 
-from ripasso.core.measures import measure_columns
+from ripasso.core.measures import columns, measure_columns
 
 #: "Rips" in ASCII; tells a library from any other SQLite file.
 APPLICATION_ID = 0x52697073
@@ -41,30 +41,9 @@ SAID = (
     "root",
     "words",
 )
-#: What hangs on the shots about a shot, by type; see docs/library.md.
-CONTEXT_TEXTS = ("phase", "visit_end")
-CONTEXT_NUMBERS = ("left_in_rack", "since_rest_s", "to_rest_s")
-CONTEXT_FLAGS = (
-    "down",
-    "cue_potted",
-    "has_next",
-    "goes_to_other",
-    "answered",
-    "after_long_visit",
-    "after_fault",
-    "own_break",
-)
-CONTEXT_COUNTS = (
-    "potted",
-    "legal_balls",
-    "outer",
-    "second_row",
-    "head_in_side",
-    "central",
-    "cushions",
-    "visit_score",
-)
-CONTEXT = (*CONTEXT_TEXTS, *CONTEXT_NUMBERS, *CONTEXT_FLAGS, *CONTEXT_COUNTS)
+#: What hangs on the shots about a shot, see docs/library.md; stored as the columns of statistics are typed.
+CONTEXT = ("down", *columns.CONTEXT)
+_STORED = {"Texts": String, "Numbers": Float, "Flags": Boolean, "Ints": Integer}
 metadata = MetaData()
 
 
@@ -179,10 +158,7 @@ shot_figure = Table(
     Column("verdict", String, nullable=False),
     Column("errors", String, nullable=False),
     *(Column(name, Integer if name == "root" else String, nullable=False) for name in SAID),
-    *(Column(name, String, nullable=False) for name in CONTEXT_TEXTS),
-    *(Column(name, Float, nullable=False) for name in CONTEXT_NUMBERS),
-    *(Column(name, Boolean, nullable=False) for name in CONTEXT_FLAGS),
-    *(Column(name, Integer, nullable=False) for name in CONTEXT_COUNTS),
+    *(Column(name, _STORED[columns.ShotColumns.__annotations__[name]], nullable=False) for name in CONTEXT),
     Column("place", Integer, nullable=False),
     Column("version", Integer, nullable=False),
     Index("shot_figure_session_place", "session", "place"),

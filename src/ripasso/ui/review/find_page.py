@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import cast
 
-from PyQt6.QtCore import QAbstractTableModel, QModelIndex, QObject, Qt, QTimer, pyqtSignal
+from PyQt6.QtCore import QModelIndex, QObject, Qt, QTimer, pyqtSignal
 from PyQt6.QtWidgets import (
     QComboBox,
     QHBoxLayout,
@@ -24,13 +24,14 @@ from ripasso.ui.speech import said
 from ripasso.ui.statistics.figures import shot_words
 from ripasso.ui.theme import Theme
 from ripasso.ui.widgets.basics import label, panel, set_property
+from ripasso.ui.widgets.headed_model import HeadedModel
 from ripasso.ui.widgets.plain_table import header_of, plain_table
 
 PAUSE_MS = 300
 KEPT = "Searches that were kept"
 
 
-class FoundModel(QAbstractTableModel):
+class FoundModel(HeadedModel):
     """The shots found, a row each."""
 
     HEADINGS = ("Session", "Rack", "Shot", "Player", "What was said")
@@ -48,16 +49,6 @@ class FoundModel(QAbstractTableModel):
     def rowCount(self, parent: QModelIndex | None = None) -> int:
         inside = parent is not None and parent.isValid()
         return 0 if inside or self.found is None else len(self.found.places)
-
-    def columnCount(self, _parent: QModelIndex | None = None) -> int:
-        return len(self.HEADINGS)
-
-    def headerData(self, section: int, orientation: Qt.Orientation, role: int = 0) -> object:
-        if orientation == Qt.Orientation.Horizontal and role == Qt.ItemDataRole.DisplayRole:
-            return self.HEADINGS[section]
-        if role == Qt.ItemDataRole.TextAlignmentRole:
-            return Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
-        return None
 
     def data(self, index: QModelIndex, role: int = 0) -> object:
         if role not in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.ToolTipRole) or self.found is None:

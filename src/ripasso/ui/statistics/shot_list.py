@@ -5,14 +5,15 @@ from __future__ import annotations
 from typing import cast
 
 import numpy as np
-from PyQt6.QtCore import QAbstractTableModel, QModelIndex, QObject, Qt
+from PyQt6.QtCore import QModelIndex, QObject, Qt
 
 from ripasso.core.measures import ShotColumns
 from ripasso.core.measures.columns import Ints
 from ripasso.ui.statistics.figures import shot_words
+from ripasso.ui.widgets.headed_model import HeadedModel
 
 
-class ShotListModel(QAbstractTableModel):
+class ShotListModel(HeadedModel):
     """The shots behind a figure."""
 
     HEADINGS = ("Session", "Rack", "Shot", "What was said")
@@ -31,16 +32,6 @@ class ShotListModel(QAbstractTableModel):
 
     def rowCount(self, parent: QModelIndex | None = None) -> int:
         return 0 if parent is not None and parent.isValid() else len(self._indices)
-
-    def columnCount(self, _parent: QModelIndex | None = None) -> int:
-        return len(self.HEADINGS)
-
-    def headerData(self, section: int, orientation: Qt.Orientation, role: int = 0) -> object:
-        if orientation == Qt.Orientation.Horizontal and role == Qt.ItemDataRole.DisplayRole:
-            return self.HEADINGS[section]
-        if role == Qt.ItemDataRole.TextAlignmentRole:
-            return Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
-        return None
 
     def place(self, row: int) -> tuple[str, str]:
         """The keys of the session and the shot of a row."""
