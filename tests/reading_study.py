@@ -18,6 +18,8 @@ from contextlib import contextmanager
 from pathlib import Path
 from typing import Any
 
+import cv2
+
 import ripasso.film.reading as package
 from tests.reading_table import OTHERS, read, view_of
 
@@ -137,7 +139,8 @@ def cell(results: list[dict[str, Any]]) -> str:
 def main(target: Path) -> None:
     """Read both films for each parameter and factor, in as many processes as there are cores."""
     jobs = [(*parameter, factor) for parameter in PARAMETERS for factor in FACTORS]
-    with ProcessPoolExecutor(os.cpu_count()) as pool:
+    # Each process is one core's work; threads inside it would only wait for those of the other.
+    with ProcessPoolExecutor(os.cpu_count(), initializer=cv2.setNumThreads, initargs=(1,)) as pool:
         usual, *found = pool.map(figures, [("ground", "OTHER", None, 1.0), *jobs])
     lines = ["# How much the reading of a film hangs on its parameters", ""]
     lines += [

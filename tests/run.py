@@ -14,6 +14,7 @@ import multiprocessing
 import os
 import subprocess
 import sys
+import tempfile
 import threading
 import time
 import unittest
@@ -177,6 +178,13 @@ def reports(classes: dict[str, list[str]]) -> Iterator[Report]:
                 yield Report(waiting[future], failures=[(waiting[future], f"its process ended: {error!r}")])
 
 
+def in_a_folder_of_its_own(classes: dict[str, list[str]]) -> Iterator[Report]:
+    """The reports of all classes; what tests leave in the system's temporary folder goes with it."""
+    with tempfile.TemporaryDirectory(ignore_cleanup_errors=True) as folder:
+        os.environ["TMPDIR"] = folder
+        yield from reports(classes)
+
+
 def main(words: list[str]) -> int:
     os.chdir(ROOT)
     started = time.monotonic()
@@ -185,7 +193,7 @@ def main(words: list[str]) -> int:
     refuse_sockets()
     times: list[tuple[float, str]] = []
     skipped: list[tuple[str, str]] = []
-    for report in reports(by_class(words)):
+    for report in in_a_folder_of_its_own(by_class(words)):
         print("F" if report.failures else ".", end="", flush=True)
         for name, text in report.failures:
             print(f"\n{'=' * 70}\nFAIL: {name}\n{'-' * 70}\n{text}", flush=True)

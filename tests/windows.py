@@ -8,6 +8,7 @@ import tempfile
 import time
 import unittest
 from collections.abc import Callable
+from functools import cache
 from pathlib import Path
 from traceback import format_exc, format_exception
 
@@ -101,6 +102,17 @@ def destroy(window: QWidget) -> None:
     QApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
 
 
+@cache
+def demo_library() -> Path:
+    """The demo's library, filled and measured as the program does it at its first start: once a process."""
+    folder = Path(tempfile.mkdtemp())  # goes with the run's folder
+    workspace = build_workspace(folder / "demo.ripasso", folder / "settings.json")
+    window = build_window(workspace, demo=True)
+    wait_until(lambda: not workspace.measuring.busy, "the demo to be measured")
+    destroy(window)
+    return folder / "demo.ripasso"
+
+
 class WindowCase(unittest.TestCase):
     """A test case with a folder, and windows that are closed at its end."""
 
@@ -115,6 +127,8 @@ class WindowCase(unittest.TestCase):
         self.said: list[str] = []
         self.window: MainWindow | None = None
         uncaught.clear()
+        if self.demo:
+            shutil.copy(demo_library(), self.library)
         self.addCleanup(lambda: self.assertEqual("\n".join(uncaught), ""))
         self.addCleanup(self.close_window)
         self.open_window()

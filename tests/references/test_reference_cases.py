@@ -1,6 +1,7 @@
 """Cases made by others, where they lie beside the checkout; own tests hold the same rules without them."""
 
 import importlib.util
+import io
 import json
 import shutil
 import subprocess
@@ -8,8 +9,11 @@ import sys
 import tempfile
 import unittest
 from collections import Counter
+from contextlib import redirect_stderr, redirect_stdout
 from pathlib import Path
+from unittest import mock
 
+from ripasso.cli import main
 from ripasso.film import build_index
 from ripasso.review.errors import rack_errors
 from ripasso.review.measuring import measure_report, measure_session
@@ -26,10 +30,22 @@ REFERENCE = SHARED / "reference"
 @unittest.skipUnless(REFERENCE.is_dir(), "the reference cases are not beside this checkout")
 class ReferenceCases(unittest.TestCase):
     def test_rules(self):
-        command = f"{sys.executable} -m ripasso score {{file}} --json"
-        runner = [sys.executable, str(REFERENCE / "compare_rules.py"), str(REFERENCE / "rules")]
-        done = subprocess.run([*runner, "--cmd", command], capture_output=True, text=True, check=False)
-        self.assertEqual(done.returncode, 0, done.stdout + done.stderr)
+        """Every case through the command `score`, compared by their own runner; one also as a process."""
+        runner = _runner("compare_rules")
+
+        def run(call, **_options):
+            said, wrong = io.StringIO(), io.StringIO()
+            with redirect_stdout(said), redirect_stderr(wrong):
+                code = main(call[1:])
+            return subprocess.CompletedProcess(call, code, said.getvalue(), wrong.getvalue())
+
+        cases = sorted((REFERENCE / "rules").glob("*.json"))
+        self.assertGreater(len(cases), 20)
+        process = f"{sys.executable} -m ripasso score {{file}} --json"
+        self.assertIsNone(runner.run_case(cases[0], process, 60))
+        with mock.patch.object(runner.subprocess, "run", run):
+            for case in cases:
+                self.assertIsNone(runner.run_case(case, "ripasso score {file} --json", 60), case.stem)
 
     def test_every_session_comes_back_without_loss(self):
         files = list((REFERENCE / "measures").glob("*.ripasso.json"))

@@ -26,24 +26,31 @@ class Kills(unittest.TestCase):
     def test_twenty_kills_of_a_writer(self):
         chance = random.Random(7)
         written = 0
-        for kill in range(KILLS):
-            with self.subTest(kill=kill):
-                printed = self._write_and_kill(chance.uniform(0.0, 0.12))
-                stored = self._stored_number()
-                # What was announced is there; the one command in hand may be there too.
-                self.assertIn(stored - printed, (0, 1))
-                written += printed
+        command = [sys.executable, "-m", "tests.store.writer", str(self.path)]
+        with subprocess.Popen(
+            command, stdin=subprocess.PIPE, stdout=subprocess.PIPE, text=True, bufsize=1
+        ) as writers:
+            for kill in range(KILLS):
+                with self.subTest(kill=kill):
+                    printed = self._write_and_kill(writers, chance.uniform(0.0, 0.12))
+                    stored = self._stored_number()
+                    # What was announced is there; the one command in hand may be there too.
+                    self.assertIn(stored - printed, (0, 1))
+                    written += printed
+            writers.stdin.close()
+        self.assertEqual(writers.returncode, 0)
         self.assertGreater(written, KILLS, "the writer must have been at work")
 
-    def _write_and_kill(self, seconds):
-        command = [sys.executable, "-m", "tests.store.writer", str(self.path)]
-        with subprocess.Popen(command, stdout=subprocess.PIPE, text=True) as process:
-            self.assertEqual(process.stdout.readline().strip(), "ready")
-            first = int(process.stdout.readline())
-            time.sleep(seconds)
-            os.kill(process.pid, signal.SIGKILL)
-            lines = process.stdout.read().split()
-        return int(lines[-1]) if lines else first
+    def _write_and_kill(self, writers, seconds):
+        """Kill a writer some time after its first command; returns the last one that it told of."""
+        writers.stdin.write("write\n")
+        process = int(writers.stdout.readline())
+        told = [writers.stdout.readline()]
+        time.sleep(seconds)
+        os.kill(process, signal.SIGKILL)
+        while (line := writers.stdout.readline()) != "gone\n":
+            told.append(line)
+        return int(told[-1])
 
     def _stored_number(self):
         library = open_library(self.path)

@@ -1,7 +1,12 @@
-"""A windowless writer that is killed while it works: it prints every command once it is stored."""
+"""Windowless writers that are killed while they work: each prints every command once it is stored.
+
+The program is taken in once; each line of the input starts a process of its own. It prints its number before
+its commands, and "gone" follows its end.
+"""
 
 from __future__ import annotations
 
+import os
 import sys
 from pathlib import Path
 
@@ -11,12 +16,13 @@ from ripasso.store import open_library
 from tests.sessions import played, rack_of, session
 
 
-def main(path: str) -> None:
+def write(path: str) -> None:
+    """Store one command after the other, for ever."""
     document = Document(open_library(Path(path)))
     if document.session("test") is None:
         document.run(edits.add_session(session(racks=[rack_of(*[played("a", "2")] * 40)])))
     number = 0
-    print("ready", flush=True)
+    print(os.getpid(), flush=True)
     while True:
         number += 1
         snapshot = document.session("test")
@@ -26,6 +32,15 @@ def main(path: str) -> None:
             commands.append(edits.set_values(snapshot, "shot", shot.key, {("note",): str(number)}, "n"))
         document.run(edits.several("all", commands))
         print(number, flush=True)
+
+
+def main(path: str) -> None:
+    for _ in sys.stdin:
+        writer = os.fork()
+        if writer == 0:
+            write(path)
+        os.waitpid(writer, 0)
+        print("gone", flush=True)
 
 
 if __name__ == "__main__":
