@@ -3,20 +3,16 @@
 import json
 import unittest
 
-from ripasso.core.table import table_spec
 from ripasso.review.derived import (
     derived_lines,
     is_recovery,
     luck_suggested,
-    side_of,
     solved_early,
     trouble_balls,
 )
 from ripasso.review.measuring import measure_session
 from ripasso.review.model import Rack
 from tests.sessions import played, rack_of, session
-
-SPEC = table_spec({"preset": "pool_9ft"})
 
 
 def measured(**values):
@@ -38,20 +34,20 @@ class Side(unittest.TestCase):
     def test_side_is_told_by_the_cut_and_by_the_cushion(self):
         rack, shot, measures = measured(stroke={"tip": [0.4, 0.0]})
         self.assertGreater(measures.geometry.cut_deg, 0)
-        side = side_of(shot, measures, SPEC)
-        self.assertEqual(side.cut, "outside")
-        lines = {line.name: line.value for line in derived_lines(rack, shot, measures, SPEC, made=True)}
+        side = measures.side_spin
+        self.assertEqual(side.spin_cut, "outside")
+        lines = {line.name: line.value for line in derived_lines(rack, shot, measures, made=True)}
         self.assertIn("outside", lines["side"])
         self.assertIn(side.cushion, lines["side"])
 
     def test_the_way_on_film_counts_before_the_natural_line(self):
         path = {"cue": [[0, 1.2, 0.5], [0.5, 1.85, 0.67], [1.0, 1.0, 1.2]]}
-        _, shot, measures = measured(stroke={"tip": [0.4, 0.0]}, path=path)
-        self.assertEqual(side_of(shot, measures, SPEC).cushion, "left")
+        _, _, measures = measured(stroke={"tip": [0.4, 0.0]}, path=path)
+        self.assertEqual(measures.side_spin.cushion, "left")
 
     def test_without_a_tip_nothing_is_said(self):
-        _, shot, measures = measured()
-        self.assertIsNone(side_of(shot, measures, SPEC))
+        _, _, measures = measured()
+        self.assertIsNone(measures.side_spin)
 
 
 class LuckAndRecovery(unittest.TestCase):

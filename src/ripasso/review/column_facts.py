@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
@@ -30,6 +31,8 @@ _MEASURES = {
     "crossing_deg": "crossing_deg",
     "angle_miss": "angle_miss_deg",
     "travel": "cue_travelled",
+    "ball_to_cushion": "ball_to_cushion",
+    "best_chance": "best_chance",
 }
 _SAID = (
     "person",
@@ -45,18 +48,31 @@ _SAID = (
     "stroke",
     "stroke_pace",
     "luck",
+    "causes",
+    "events",
+    "tags",
 )
 #: Measures that say whether an error was unforced.
 _NEEDED = ("chance", "chance_aim", "chance_rest", "leave", "best_chance", "snookered")
 _FLAGS = ("tried", "made", "failed", "fouled", "fluke", "down")
 
 
+@dataclass(frozen=True)
+class Setting:
+    """What statistics need of a session: its date, the table's length (m), and the table in words."""
+
+    date: str
+    length: float
+    table: str
+
+
 def facts_of(
-    shots: ShotColumns, measures: Mapping[str, npt.NDArray[Any]], lengths: Mapping[str, float]
+    shots: ShotColumns, measures: Mapping[str, npt.NDArray[Any]], settings: Mapping[str, Setting]
 ) -> Facts:
-    """The facts of stored shots; `lengths` has the table's length (m) of each session by its key."""
+    """The facts of stored shots; `settings` are those of the sessions by their keys."""
     sessions = {key: place for place, key in enumerate(dict.fromkeys(shots.session.tolist()))}
-    zone = measures["zone_hit"].astype(np.float64)
+    nothing = Setting("", np.nan, "")
+    played = {key: settings.get(key, nothing) for key in sessions}
     obstacle = np.array([value is not None and value != "" for value in measures["obstacle"]])
     left = measures["tolerance_left_mrad"].astype(np.float64)
     columns: dict[str, npt.NDArray[Any]] = {
@@ -67,17 +83,30 @@ def facts_of(
         "number": shots.number,
         "visit": shots.visit,
         "said_side": shots.side,
-        "side": np.array([value or "" for value in measures["side"]], dtype=object),
+        **{name: _words(measures[name]) for name in ("side", "spin_cut", "spin_rail", "route")},
+        "snookered": _answers(measures["snookered"]),
         **{name: getattr(shots, name) for name in CONTEXT},
         **{name: _known(getattr(shots, name)) for name in CONTEXT_NUMBERS},
         "root_back": np.where(shots.root >= 0, shots.number - shots.root, UNKNOWN),
         "free": ~obstacle & ~np.isnan(left),
-        "zone": np.where(np.isnan(zone), UNKNOWN, np.where(zone == 1, YES, NO)).astype(np.int64),
-        "table_length": np.array([lengths.get(key, np.nan) for key in shots.session], dtype=np.float64),
+        "zone": _answers(measures["zone_hit"]),
+        "table_length": np.array([played[key].length for key in shots.session], dtype=np.float64),
+        "date": np.array([played[key].date for key in shots.session], dtype=object),
+        "table": np.array([played[key].table for key in shots.session], dtype=object),
         "unforced": np.array(_unforced(shots, measures), dtype=object),
         "errs": np.array([bool(text) for text in shots.errors], dtype=np.bool_),
     }
     return Facts.of_columns(columns, len(shots))
+
+
+def _words(values: npt.NDArray[Any]) -> npt.NDArray[np.object_]:
+    return np.array([value or "" for value in values], dtype=object)
+
+
+def _answers(values: npt.NDArray[Any]) -> npt.NDArray[np.int64]:
+    """Yes, no, and what is not known, from 1, 0 and NaN."""
+    numbers = values.astype(np.float64)
+    return np.where(np.isnan(numbers), UNKNOWN, np.where(numbers == 1, YES, NO)).astype(np.int64)
 
 
 def _known(values: npt.NDArray[Any]) -> npt.NDArray[np.float64]:

@@ -17,6 +17,9 @@ from ripasso.core.rules import MatchScore, RackScore, ShotScore, Visit
 from ripasso.core.table import TableSpec, table_spec
 from ripasso.review.film_parts import live_film
 from ripasso.review.model import Rack, Session, Shot
+from ripasso.review.people import person_key
+from ripasso.review.said_context import say_of_rack
+from ripasso.review.score_context import exchanges, pressure_of, visit_words, won_by
 
 #: A visit of so many balls, or points in snooker, is a long one.
 LONG_BALLS, LONG_POINTS = 5, 30
@@ -49,6 +52,22 @@ class Context:
     cushions: int = -1  # that the plan has
     visit_score: int = -1  # balls, or points, of the visit this shot begins
     visit_end: str = ""  # how the visit this shot begins ended
+    visit_balls: int = -1
+    began: str = ""  # how the visit this shot begins began
+    run: str = ""  # what that visit came to: break_and_run, run_out
+    won: int = -1  # the striker won the rack
+    pressure: str = ""  # words of `score_context.PRESSURE`
+    in_hand: bool = False  # the cue ball was placed
+    opponent: str = ""  # key of the person played against
+    roles: str = ""  # of the meant ball, as said of the rack
+    late: int = -1  # half of the rack's balls were down before
+    exchange: int = -1  # place in a safety exchange, 1 first
+    exchange_of: int = -1  # how many shots it has
+    break_ball: str = ""
+    insurance: int = -1
+    replanned: int = -1  # there was a plan: kept 0, changed 1
+    given_away: float = UNKNOWN_NUMBER  # pot times leave of the best option, less that of the chosen one
+    judge: str = ""  # who judged the decision
 
     def row(self) -> tuple[Any, ...]:
         """The values in the order of `CONTEXT`."""
@@ -60,18 +79,35 @@ def contexts_of(session: Session, score: MatchScore | None) -> list[list[Context
     spec, film = table_spec(session.table), live_film(session)
     visits = _by_first_shot(score)
     found: list[list[Context]] = []
+    against = _opponents(session)
     for i, rack in enumerate(session.racks or ()):
         judged = score.racks[i] if score else None
         found.append(_of_rack(rack, judged, session.game, spec, film))
-        for j, context in enumerate(found[-1]):
+        say_of_rack(found[-1], rack, judged)
+        for j, (shot, context) in enumerate(zip(rack.shots or (), found[-1], strict=True)):
+            context.opponent, context.won = against.get(shot.player or "", ""), won_by(judged, shot)
+            context.pressure = pressure_of(score, i, j, shot) if score is not None else ""
             visit = visits.get((i, j))
             if visit is not None:
                 context.visit_score = visit.points if session.game in BY_POINTS else visit.balls
                 context.visit_end = visit.ended_by
+        for j, place, of in exchanges(rack):
+            found[-1][j].exchange, found[-1][j].exchange_of = place, of
+    for i, j, balls, began, run in visit_words(session, score) if score is not None else ():
+        found[i][j].visit_balls, found[i][j].began, found[i][j].run = balls, began, run
     for i, j in _after_long_visits(score, snooker=session.game == "snooker"):
         if i < len(found) and j < len(found[i]):
             found[i][j].after_long_visit = True
     return found
+
+
+def _opponents(session: Session) -> dict[str, str]:
+    """The person each of two players plays against."""
+    players = [player.id for player in session.players or ()]
+    if len(players) != 2:
+        return {}
+    one, other = players
+    return {one: person_key(session, other), other: person_key(session, one)}
 
 
 def _by_first_shot(score: MatchScore | None) -> dict[tuple[int, int], Visit]:

@@ -5,13 +5,9 @@ To add one: a function here, and a line in `derived_lines`.
 
 from __future__ import annotations
 
-import math
 from collections.abc import Iterator
-from dataclasses import dataclass
 
 from ripasso.core.measures.shots import ShotMeasures
-from ripasso.core.measures.spin_words import angle_kind, next_cushion, side_at_cushion, side_of_cut
-from ripasso.core.table import TableSpec
 from ripasso.review.measure_words import MeasureLine
 from ripasso.review.model import Rack, Shot
 from ripasso.review.proposals import settled
@@ -19,69 +15,6 @@ from ripasso.review.vocabulary import ball_word
 
 #: A pot of less chance is hard, and one made after a lost position recovers it.
 HARD = 0.5
-Place = tuple[float, float]
-
-
-@dataclass(frozen=True)
-class Side:
-    """Side spin in both senses; `cushion` is the one that is met next."""
-
-    cut: str
-    rail: str
-    cushion: str | None
-
-
-def cue_leaves(shot: Shot, measures: ShotMeasures) -> tuple[Place, Place] | None:
-    """From where and in which direction the cue ball leaves the contact: followed, planned, or natural."""
-    pot = measures.geometry
-    if pot is None:
-        return None
-    followed = [(float(p[1]), float(p[2])) for p in (shot.path or {}).get("cue", ())]
-    if len(followed) > 1:
-        near = min(range(len(followed)), key=lambda i: math.dist(followed[i], pot.ghost))
-        if near + 1 < len(followed):
-            return pot.ghost, _towards(pot.ghost, followed[near + 1])
-    route = [(float(p[0]), float(p[1])) for p in (shot.plan and shot.plan.route) or ()]
-    ahead = [p for p in route if math.dist(p, pot.ghost) > 0.02]
-    if ahead:
-        return pot.ghost, _towards(pot.ghost, ahead[0])
-    if pot.natural_roll_deg is None:
-        return None
-    angle = math.radians(pot.natural_roll_deg)
-    return pot.ghost, (math.cos(angle), math.sin(angle))
-
-
-def _towards(start: Place, end: Place) -> Place:
-    return end[0] - start[0], end[1] - start[1]
-
-
-def side_of(shot: Shot, measures: ShotMeasures, spec: TableSpec) -> Side | None:
-    """Side spin in words; None where the tip was not said or nothing is cut."""
-    tip = shot.stroke.tip if shot.stroke else None
-    if tip is None or measures.geometry is None:
-        return None
-    right, leaves = float(tip[0]), cue_leaves(shot, measures)
-    cushion, rail = None, "none"
-    if leaves is not None:
-        start, direction = leaves
-        radius = spec.ball_radius
-        inside = (start[0] - radius, start[1] - radius)
-        cushion = next_cushion(inside, direction, spec.length - 2 * radius, spec.width - 2 * radius)
-        rail = side_at_cushion(right, direction, cushion) if cushion else "none"
-    return Side(side_of_cut(right, measures.geometry.cut_deg), rail, cushion)
-
-
-def route_kind(shot: Shot, measures: ShotMeasures) -> str | None:
-    """Whether the planned route starts on a natural line or fights it."""
-    pot = measures.geometry
-    route = [(float(p[0]), float(p[1])) for p in (shot.plan and shot.plan.route) or ()]
-    if pot is None or not route:
-        return None
-    ahead = [p for p in route if math.dist(p, pot.ghost) > 0.02]
-    if not ahead:
-        return None
-    way = _towards(pot.ghost, ahead[0])
-    return angle_kind(math.degrees(math.atan2(way[1], way[0])), pot.natural_roll_deg, pot.tangent_deg)
 
 
 def luck_suggested(shot: Shot) -> str | None:
@@ -126,20 +59,18 @@ def trouble_balls(rack: Rack, until: int) -> dict[str, int | None]:
     return solved
 
 
-def derived_lines(
-    rack: Rack, shot: Shot, measures: ShotMeasures, spec: TableSpec, *, made: bool
-) -> Iterator[MeasureLine]:
+def derived_lines(rack: Rack, shot: Shot, measures: ShotMeasures, *, made: bool) -> Iterator[MeasureLine]:
     """What follows, a line each, for the slip."""
     shot = settled(shot)
-    side = side_of(shot, measures, spec)
-    if side is not None and side.cut != "none":
-        at = f", {side.rail} at the {side.cushion} cushion" if side.rail in ("running", "check") else ""
+    side = measures.side_spin
+    if side is not None and side.spin_cut != "none":
+        rail = side.spin_rail
+        at = f", {rail} at the {side.cushion} cushion" if rail in ("running", "check") else ""
         tip = "Inside or outside the cut, and what the spin does at the next cushion: two different things."
-        yield MeasureLine("side", f"{side.cut}{at}", tip)
-    kind = route_kind(shot, measures)
-    if kind is not None:
+        yield MeasureLine("side", f"{side.spin_cut}{at}", tip)
+    if measures.route is not None:
         tip = "Natural: the planned route starts within 20° of the rolling line or the tangent line."
-        yield MeasureLine("route", kind, tip)
+        yield MeasureLine("route", measures.route, tip)
     if luck_suggested(shot):
         tip = "The meant ball fell, but not where it was meant to. ⇧M says that it was a fluke."
         yield MeasureLine("luck", "a fluke?", tip, "unsure")

@@ -7,7 +7,8 @@ from typing import Literal
 
 from ripasso.core.rules import Outcome, RackScore, ShotScore
 from ripasso.review.break_sheet import sheet_for, value_of
-from ripasso.review.figures import meant_ball, recorded_errors
+from ripasso.review.figures import recorded_errors
+from ripasso.review.meant import meant_ball
 from ripasso.review.model import Rack, Session, Shot
 from ripasso.review.proposals import settled
 from ripasso.review.vocabulary import ball_word, intent_word, pocket_word, rack_word, sentence, word, words

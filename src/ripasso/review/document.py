@@ -12,8 +12,9 @@ from typing import Literal, Protocol
 
 from ripasso.core.measures.columns import Row
 from ripasso.review.command import Change, Command
-from ripasso.review.figures import persons, shot_rows
+from ripasso.review.figures import shot_rows
 from ripasso.review.notice import Notice
+from ripasso.review.people import persons
 from ripasso.review.snapshot import Rows, Snapshot
 
 Cause = Literal["done", "undone", "redone"]

@@ -16,11 +16,14 @@ from ripasso.core.rules import MatchScore, ShotScore
 from ripasso.core.table import TableSpec, table_spec
 from ripasso.review.context import Context, contexts_of
 from ripasso.review.errors import rack_errors
-from ripasso.review.figures import meant_ball_down, outcome_of, person_key, recorded_errors
+from ripasso.review.figures import outcome_of, recorded_errors
+from ripasso.review.meant import meant_ball_down
 from ripasso.review.measuring import measure_session
 from ripasso.review.model import Session, Shot
+from ripasso.review.people import person_key
 from ripasso.review.proposals import settled
 from ripasso.review.scoring import score_of
+from ripasso.review.table_settings import table_words
 
 
 @dataclass(frozen=True)
@@ -51,6 +54,7 @@ def sheet_of(session: Session, index: int = 0) -> Sheet:
             judged = rack_score.shots[j] if rack_score else None
             fact = _fact(shot, judged, measured[i][j], spec)
             _in_context(fact, contexts[i][j])
+            fact.date, fact.table = session.date or "", table_words(session.table)
             fact.session, fact.rack, fact.number = index, rack.number, shot.number
             fact.person = person_key(session, shot.player)
             fact.errs = bool(found[j])
@@ -89,7 +93,16 @@ def _fact(record: Shot, judged: ShotScore | None, measures: ShotMeasures, spec: 
         root_back=_root_back(shot),
         angle_miss=_number(measures.angle_miss_deg),
         travel=_number(measures.cue_travelled),
+        causes=" ".join(dict.fromkeys(c for error in recorded_errors(shot) for c in error.causes or ())),
+        events=" ".join(shot.events or ()),
+        tags=" ".join(tag.replace(" ", "_") for tag in shot.tags or ()),
+        route=measures.route or "",
+        ball_to_cushion=_number(measures.ball_to_cushion),
+        best_chance=_number(measures.best.chance if measures.best is not None else None),
+        snookered=_answer(measures.snookered),
     )
+    if measures.side_spin is not None:
+        fact.spin_cut, fact.spin_rail = measures.side_spin.spin_cut, measures.side_spin.spin_rail
     if pot is not None:
         fact.cut_deg, fact.cue_travel, fact.object_travel = pot.cut_deg, pot.cue_travel, pot.object_travel
         fact.left_mrad, fact.right_mrad = _number(pot.tolerance_left_mrad), _number(pot.tolerance_right_mrad)

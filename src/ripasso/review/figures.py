@@ -14,31 +14,15 @@ from ripasso.core.measures import ERROR_KINDS
 from ripasso.core.measures.columns import Row
 from ripasso.core.rules import MatchScore, ShotScore
 from ripasso.review.context import contexts_of
+from ripasso.review.meant import meant_ball, meant_ball_down
 from ripasso.review.model import Error, Session, Shot
+from ripasso.review.people import person_key
 from ripasso.review.proposals import OUTCOME, is_proposed, settled
 from ripasso.review.scoring import score_of
 
 #: Part of what is stored beside derived rows: rows of another version are computed anew.
-FIGURES_VERSION = 4
+FIGURES_VERSION = 5
 POT_INTENTS = ("pot", "two_way")
-
-
-def person_key(session: Session, player: str | None) -> str:
-    """Who a player is across sessions: the name without case and extra spaces, else the session's id."""
-    for candidate in session.players or ():
-        if candidate.id == player:
-            name = " ".join((candidate.name or "").split()).casefold()
-            return name or f"id:{candidate.id}"
-    return ""
-
-
-def persons(session: Session) -> dict[str, str]:
-    """Key and shown name of everybody in a session, ghosts left out."""
-    return {
-        person_key(session, player.id): " ".join((player.name or player.id).split())
-        for player in session.players or ()
-        if not player.ghost
-    }
 
 
 def shot_rows(session: Session, keys: Sequence[str] = (), score: MatchScore | None = None) -> list[Row]:
@@ -139,27 +123,6 @@ def _is_foul(shot: Shot, judged: ShotScore | None) -> bool:
         return not judged.outcome.legal
     facts = shot.facts
     return bool(facts and (facts.cue_potted or facts.off_table or facts.other_fouls))
-
-
-def meant_ball(shot: Shot, judged: ShotScore | None) -> str | None:
-    """The ball a pot was meant for: called, else the only ball on, else the ball hit first."""
-    if shot.call and shot.call.ball:
-        return shot.call.ball
-    on = judged.balls_on if judged else ()
-    if len(on) == 1:
-        return on[0]
-    first = shot.facts.first_contact if shot.facts else None
-    if first is not None and (not on or first in on):
-        return first
-    return None
-
-
-def meant_ball_down(shot: Shot, judged: ShotScore | None) -> bool:
-    """The meant ball fell into the meant pocket (any pocket where none was called or recorded)."""
-    ball = meant_ball(shot, judged)
-    pocket = shot.call.pocket if shot.call else None
-    fallen = (shot.facts.potted if shot.facts else None) or ()
-    return any(p.ball == ball and (not pocket or not p.pocket or p.pocket == pocket) for p in fallen)
 
 
 def recorded_errors(shot: Shot) -> tuple[Error, ...]:

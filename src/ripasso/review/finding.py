@@ -11,10 +11,11 @@ import numpy.typing as npt
 
 from ripasso.core.finding.matching import FIELDS, Columns, coded
 from ripasso.core.measures import ShotColumns
-from ripasso.core.measures.measure_columns import MEASURE_FIELDS, measure_row
-from ripasso.review.figures import persons, shot_rows
+from ripasso.core.measures.measure_columns import MEASURE_FIELDS, TEXTS, measure_row
+from ripasso.review.figures import shot_rows
 from ripasso.review.measuring import measure_session
 from ripasso.review.model import Session
+from ripasso.review.people import persons
 
 #: Search field to the measure it reads, and whether its sign counts.
 MEASURED: Mapping[str, tuple[str, bool]] = {
@@ -144,11 +145,11 @@ def columns_of(sessions: Sequence[Session]) -> tuple[ShotColumns, Columns]:
 
 def measure_arrays(rows: Sequence[Mapping[str, Any]]) -> dict[str, npt.NDArray[Any]]:
     """Measures by name: numbers and flags as floats with NaN for nothing, texts as they are."""
-    texts = set(MEASURED_TEXTS.values())
+    texts = set(TEXTS)
     arrays: dict[str, npt.NDArray[Any]] = {}
     for name in MEASURE_FIELDS:
         values = [row.get(name) for row in rows]
-        if name in texts or name in ("ball", "pocket", "best_ball", "best_pocket"):
+        if name in texts:
             arrays[name] = np.array(values, dtype=object)
         else:
             arrays[name] = np.array([np.nan if v is None else float(v) for v in values], dtype=np.float64)

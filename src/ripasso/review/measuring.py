@@ -24,6 +24,8 @@ Place = tuple[float, float]
 
 #: Methods that make a pot more than a plain one; its geometry is not that of a direct pot.
 NOT_PLAIN = frozenset(("combination", "bank", "kick", "carom", "jump", "swerve"))
+#: What is measured for the window and for statistics; the session format's output is without it.
+NOT_PUT_OUT = ("next_pots", "side_spin", "route", "ball_to_cushion")
 
 
 def spread_of(session: Session) -> float:
@@ -83,6 +85,7 @@ def rack_inputs(session: Session, rack: Rack, score: RackScore | None, spec: Tab
                 pocket=_pocket(shot, on),
                 plan=_plan(shot.plan, after or before or {}, spec),
                 path_m=_path_length(shot),
+                **_tip(shot),
             )
         )
     return inputs
@@ -161,6 +164,15 @@ def core_zone(zone: Zone, layout: Mapping[str, Place], spec: TableSpec) -> CoreZ
     return Wedge(apex, line if side.side == "left" else line - span, span)
 
 
+def _tip(shot: Shot) -> dict[str, Any]:
+    """The tip's offset, and the way of the cue ball on film, which is not needed without it."""
+    tip = shot.stroke.tip if shot.stroke else None
+    if tip is None:
+        return {}
+    path = (shot.path or {}).get("cue", ())
+    return {"tip_right": float(tip[0]), "followed": tuple((float(p[1]), float(p[2])) for p in path)}
+
+
 def _path_length(shot: Shot) -> float | None:
     """Metres along the followed path of the cue ball; None where it was not followed."""
     path = (shot.path or {}).get("cue")
@@ -182,5 +194,6 @@ def measure_report(session: Session) -> dict[str, Any]:
 def _measured(found: ShotMeasures) -> dict[str, Any]:
     values = asdict(found)
     values["balls_on"] = list(found.balls_on)
-    del values["next_pots"]
+    for name in NOT_PUT_OUT:
+        del values[name]
     return values

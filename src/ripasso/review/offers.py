@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from ripasso.core.rules import ShotScore
 from ripasso.core.rules.eight_ball import group_of
 from ripasso.core.rules.snooker import is_red
-from ripasso.review.figures import meant_ball
+from ripasso.review.meant import meant_ball
 from ripasso.review.model import Session, Shot
 from ripasso.review.proposals import settled
 from ripasso.review.standing import GROUP_WORDS

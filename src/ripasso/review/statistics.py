@@ -22,9 +22,9 @@ from ripasso.core.measures.intervals import CONFIDENCE, FEW, count_per
 from ripasso.core.measures.judged import DECISIONS, POSITION_FINDINGS
 from ripasso.core.rules import Visit
 from ripasso.review.fact_rows import Sheet, sheet_of
-from ripasso.review.figures import person_key
 from ripasso.review.film_parts import live_film
 from ripasso.review.model import AttemptSet, Session, Shot
+from ripasso.review.people import person_key
 
 #: A shot by the id of its session, its rack and its number.
 Place = tuple[str, int, int]

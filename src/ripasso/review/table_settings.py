@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from typing import Any
 
 from ripasso.core.table import PRESETS, TableSpec, table_spec
 from ripasso.core.table.presets import DEFAULT_PRESET, INCH
@@ -87,3 +88,9 @@ def mouth_words(metres: float) -> str:
     parts = {0: "", 1: " 1/8", 2: " 1/4", 3: " 3/8", 4: " 1/2", 5: " 5/8", 6: " 3/4", 7: " 7/8"}
     near = abs(metres / INCH - eighths / 8) < 0.005
     return f"{'' if near else 'about '}{whole}{parts[rest]} in"
+
+
+def table_words(table: Mapping[str, Any] | None) -> str:
+    """What makes a table easy or hard, in words: its length and its corner mouths."""
+    spec = table_spec(table)
+    return f"{100 * spec.length:.0f} cm, corner mouths {1000 * spec.corner_mouth:.0f} mm"

@@ -23,7 +23,7 @@ from ripasso.core.measures import columns, measure_columns
 
 #: "Rips" in ASCII; tells a library from any other SQLite file.
 APPLICATION_ID = 0x52697073
-LIBRARY_VERSION = 4
+LIBRARY_VERSION = 5
 
 #: What a search asks for besides what counts, see docs/library.md.
 SAID = (

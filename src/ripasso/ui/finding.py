@@ -12,8 +12,9 @@ from ripasso.core.finding.query import Query
 from ripasso.core.measures import ShotColumns
 from ripasso.core.measures.facts import Facts
 from ripasso.core.table import table_spec
-from ripasso.review.column_facts import facts_of
+from ripasso.review.column_facts import Setting, facts_of
 from ripasso.review.finding import SessionFacts, find_columns, measure_arrays
+from ripasso.review.table_settings import table_words
 from ripasso.store import Library
 from ripasso.ui.background import Background
 
@@ -97,11 +98,15 @@ def read_everything(library: Library) -> Everything:
     }
     shots, names = library.columns(), dict(library.persons())
     measures = measure_arrays(library.measured_columns())
-    lengths = {key: table_spec(table).length for key, table in library.session_tables().items()}
+    dates = {one.key: one.date or "" for one in lines}
+    settings = {
+        key: Setting(dates.get(key, ""), table_spec(table).length, table_words(table))
+        for key, table in library.session_tables().items()
+    }
     return Everything(
         shots,
         find_columns(shots, facts, names, measures),
         {one.key: one.title for one in lines},
         names,
-        facts_of(shots, measures, lengths),
+        facts_of(shots, measures, settings),
     )

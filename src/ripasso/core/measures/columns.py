@@ -71,10 +71,26 @@ FIELDS = (
     "cushions",
     "visit_score",
     "visit_end",
+    "visit_balls",
+    "began",
+    "run",
+    "won",
+    "pressure",
+    "in_hand",
+    "opponent",
+    "roles",
+    "late",
+    "exchange",
+    "exchange_of",
+    "break_ball",
+    "insurance",
+    "replanned",
+    "given_away",
+    "judge",
 )
 #: What hangs on the shots about a shot; those of them that are numbers and may be unknown.
 CONTEXT = FIELDS[FIELDS.index("phase") :]
-CONTEXT_NUMBERS = ("left_in_rack", "since_rest_s", "to_rest_s")
+CONTEXT_NUMBERS = ("left_in_rack", "since_rest_s", "to_rest_s", "given_away")
 UNKNOWN_NUMBER = -1.0
 Row = tuple[Any, ...]
 
@@ -138,6 +154,22 @@ class ShotColumns:
     cushions: Ints
     visit_score: Ints
     visit_end: Texts
+    visit_balls: Ints
+    began: Texts
+    run: Texts
+    won: Ints
+    pressure: Texts
+    in_hand: Flags
+    opponent: Texts
+    roles: Texts
+    late: Ints
+    exchange: Ints
+    exchange_of: Ints
+    break_ball: Texts
+    insurance: Ints
+    replanned: Ints
+    given_away: Numbers
+    judge: Texts
 
     @classmethod
     def from_rows(cls, rows: Sequence[Row]) -> ShotColumns:

@@ -89,6 +89,33 @@ class Fact:
     own_break: bool = False  # the rack was broken by the same player
     visit_score: int = UNKNOWN  # balls, or points, of the visit this shot begins
     visit_end: str = ""  # how the visit this shot begins ended
+    visit_balls: int = UNKNOWN  # balls of the visit this shot begins
+    began: str = ""  # how the visit this shot begins began
+    run: str = ""  # "break_and_run" or "run_out": what the visit this shot begins came to
+    won: int = UNKNOWN  # the player won this rack
+    pressure: str = ""  # words of `review.score_context.PRESSURE`
+    in_hand: bool = False  # the cue ball was placed
+    opponent: str = ""  # key of the person played against
+    roles: str = ""  # what the meant ball was said to be in its rack
+    late: int = UNKNOWN  # half of the rack's balls were down before
+    exchange: int = UNKNOWN  # place in a safety exchange, 1 first
+    exchange_of: int = UNKNOWN  # how many shots that exchange has
+    break_ball: str = ""  # of a break shot in straight pool: natural, made, none
+    insurance: int = UNKNOWN
+    replanned: int = UNKNOWN  # there was a plan: kept 0, changed 1
+    given_away: float = np.nan  # pot times leave of the best option, less that of the chosen one
+    judge: str = ""  # who judged the decision
+    causes: str = ""  # several words
+    events: str = ""
+    tags: str = ""
+    spin_cut: str = ""  # outside, inside, none
+    spin_rail: str = ""  # running, check, neither, none
+    route: str = ""  # natural, fought
+    ball_to_cushion: float = np.nan
+    best_chance: float = np.nan  # of the best pot before the shot
+    snookered: int = UNKNOWN
+    date: str = ""
+    table: str = ""  # what the table was, in words
 
 
 class Facts:

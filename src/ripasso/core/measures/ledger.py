@@ -160,7 +160,7 @@ def _visit_line(
     places = _places(score, visit)
     seconds, cut = clock.span(places)
     look = looks.get((visit.rack, visit.first_shot), Look())
-    began = _began(score, visit, clock)
+    began = visit_began(score, visit, clock.stamp((visit.rack, visit.first_shot)))
     if began == "safety" and look.chance is not None and look.chance >= OPEN_CHANCE:
         began = "safety_left_open"
     elif began in LONG_POT_AFTER and look.long_pot_made:
@@ -189,9 +189,11 @@ def _places(score: MatchScore, visit: Visit) -> list[Place]:
     return found
 
 
-def _began(score: MatchScore, visit: Visit, clock: _Clock) -> str:
-    """What gave the player the table: the break, or the end of the visit before."""
-    stamp = clock.stamp((visit.rack, visit.first_shot))
+def visit_began(score: MatchScore, visit: Visit, stamp: Stamp) -> str:
+    """What gave the player the table: the break, or the end of the visit before.
+
+    `stamp` is that of the visit's first shot.
+    """
     if stamp.free_ball:
         return "free_ball"
     if stamp.replaced:
@@ -237,12 +239,19 @@ def _rack_line(
 def _run(rack: RackScore, visits: Sequence[Visit], clock: _Clock) -> str | None:
     """Whether the rack was won in one visit: the one that began with its break, or a later one."""
     winning = next((v for v in visits if v.ended_by == "rack_won" and v.last_rack == rack.number), None)
-    if winning is None or rack.ended_by == "conceded":
+    return run_of(rack, winning, clock.stamp((rack.number, 1)).intent) if winning is not None else None
+
+
+def run_of(rack: RackScore, visit: Visit, first_intent: str | None) -> str | None:
+    """What a visit that won a rack was: a run from the break, a run-out; None for any other visit.
+
+    `first_intent` is that of the rack's first shot.
+    """
+    if visit.ended_by != "rack_won" or rack.ended_by == "conceded":
         return None
-    first = clock.stamp((rack.number, 1))
-    if winning.rack == rack.number and winning.first_shot == 1 and first.intent == "break":
+    if visit.rack == rack.number and visit.first_shot == 1 and first_intent == "break":
         return "break_and_run"
-    return "run_out" if winning.balls >= RUN_OUT_BALLS else None
+    return "run_out" if visit.balls >= RUN_OUT_BALLS else None
 
 
 def _longest(won: Sequence[bool], shown: Sequence[bool]) -> int:

@@ -7,7 +7,7 @@ from typing import Any
 from ripasso.core.measures.shots import ShotMeasures
 
 #: Step when a measure's meaning changes: rows of another version are computed anew.
-MEASURES_VERSION = 1
+MEASURES_VERSION = 2
 TEXTS = (
     "ball",
     "pocket",
@@ -18,6 +18,9 @@ TEXTS = (
     "next_pocket",
     "side",
     "crossing",
+    "spin_cut",
+    "spin_rail",
+    "route",
 )
 FLAGS = ("snookered", "zone_hit")
 NUMBERS = (
@@ -45,6 +48,7 @@ NUMBERS = (
     "position_loss",
     "side_deg",
     "crossing_deg",
+    "ball_to_cushion",
 )
 MEASURE_FIELDS = (*TEXTS, *FLAGS, *NUMBERS)
 
@@ -52,7 +56,7 @@ MEASURE_FIELDS = (*TEXTS, *FLAGS, *NUMBERS)
 def measure_row(measures: ShotMeasures) -> dict[str, Any]:
     """The values by the names of `MEASURE_FIELDS`; None where a measure is not defined."""
     row: dict[str, Any] = dict.fromkeys(MEASURE_FIELDS)
-    for part in (measures, measures.geometry, measures.position):
+    for part in (measures, measures.geometry, measures.position, measures.side_spin):
         if part is not None:
             row |= {name: getattr(part, name) for name in MEASURE_FIELDS if hasattr(part, name)}
     if measures.best is not None:

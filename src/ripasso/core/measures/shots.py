@@ -25,6 +25,7 @@ from ripasso.core.geometry.position import (
 )
 from ripasso.core.geometry.sight import visible_fractions
 from ripasso.core.geometry.zones import Zone, distance_outside
+from ripasso.core.measures.spin_words import SideSpin, cue_leaves, route_kind, side_spin
 from ripasso.core.table import TableSpec
 
 
@@ -60,6 +61,9 @@ class ShotInput:
     pocket: str | None = None
     plan: PlanInput = field(default_factory=PlanInput)
     path_m: float | None = None
+    #: The tip's offset to the right in ball radii, and the way on film; only with a tip said.
+    tip_right: float | None = None
+    followed: tuple[Place, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -132,6 +136,11 @@ class ShotMeasures:
     cue_travelled: float | None = None
     #: The likeliest pots of the next ball from where the cue ball was wanted, else from where it stopped.
     next_pots: tuple[BestPot, ...] = ()
+    side_spin: SideSpin | None = None
+    #: "natural" or "fought": how the planned route starts.
+    route: str | None = None
+    #: From the edge of the meant ball to the nearest cushion, metres.
+    ball_to_cushion: float | None = None
 
 
 #: A long pot: both ways together, and one of them, in lengths of the table.
@@ -219,7 +228,28 @@ def _measure(settings: _Settings, shot: ShotInput, asked: _Asked) -> ShotMeasure
         position=_position(settings, shot, asked, geometry),
         cue_travelled=_travelled(shot, geometry),
         next_pots=_next_pots(shot, asked),
+        side_spin=_side_spin(settings.spec, shot, geometry),
+        route=None if geometry is None else _route(shot, geometry),
+        ball_to_cushion=_to_cushion(settings.spec, shot),
     )
+
+
+def _side_spin(spec: TableSpec, shot: ShotInput, geometry: Geometry | None) -> SideSpin | None:
+    if geometry is None or shot.tip_right is None:
+        return None
+    leaves = cue_leaves(geometry.ghost, shot.followed, shot.plan.route, geometry.natural_roll_deg)
+    return side_spin(shot.tip_right, geometry.cut_deg, geometry.ghost, leaves, spec)
+
+
+def _route(shot: ShotInput, geometry: Geometry) -> str | None:
+    return route_kind(geometry.ghost, shot.plan.route, geometry.natural_roll_deg, geometry.tangent_deg)
+
+
+def _to_cushion(spec: TableSpec, shot: ShotInput) -> float | None:
+    if shot.ball is None or shot.before is None or shot.ball not in shot.before:
+        return None
+    x, y = shot.before[shot.ball]
+    return max(0.0, min(x, spec.length - x, y, spec.width - y) - spec.ball_radius)
 
 
 def _next_pots(shot: ShotInput, asked: _Asked) -> tuple[BestPot, ...]:

@@ -8,8 +8,13 @@ clockwise seen from above. Angles in degrees, directions counter-clockwise from 
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
+from dataclasses import dataclass
 from typing import Literal
 
+from ripasso.core.table import TableSpec
+
+Place = tuple[float, float]
 Cut = Literal["inside", "outside", "none"]
 Rail = Literal["running", "check", "neither", "none"]
 
@@ -19,8 +24,67 @@ NO_SIDE = 0.05
 SQUARE_DEG = 3.0
 #: A route that starts within this of a natural line is natural, degrees.
 NATURAL_DEG = 20.0
+#: A point of a route nearer to the ghost ball than this is the contact itself.
+AT_CONTACT_M = 0.02
 #: The direction into each cushion: unit normals of the nose lines.
 INTO = {"head": (-1.0, 0.0), "foot": (1.0, 0.0), "left": (0.0, 1.0), "right": (0.0, -1.0)}
+
+
+@dataclass(frozen=True, slots=True)
+class SideSpin:
+    """Side spin in both senses; `cushion` is the one that is met next."""
+
+    spin_cut: str
+    spin_rail: str
+    cushion: str | None
+
+
+def cue_leaves(
+    ghost: Place, followed: Sequence[Place], route: Sequence[Place], natural_roll_deg: float | None
+) -> Place | None:
+    """In which direction the cue ball leaves the contact: followed, planned, or natural."""
+    if len(followed) > 1:
+        near = min(range(len(followed)), key=lambda i: math.dist(followed[i], ghost))
+        if near + 1 < len(followed):
+            return _towards(ghost, followed[near + 1])
+    if (way := _route_start(ghost, route)) is not None:
+        return way
+    if natural_roll_deg is None:
+        return None
+    angle = math.radians(natural_roll_deg)
+    return math.cos(angle), math.sin(angle)
+
+
+def route_kind(
+    ghost: Place, route: Sequence[Place], natural_roll_deg: float | None, tangent_deg: float | None
+) -> Literal["natural", "fought"] | None:
+    """Whether a planned route starts on a natural line or fights it; None without a route."""
+    way = _route_start(ghost, route)
+    if way is None:
+        return None
+    return angle_kind(math.degrees(math.atan2(way[1], way[0])), natural_roll_deg, tangent_deg)
+
+
+def _route_start(ghost: Place, route: Sequence[Place]) -> Place | None:
+    ahead = [point for point in route if math.dist(point, ghost) > AT_CONTACT_M]
+    return _towards(ghost, ahead[0]) if ahead else None
+
+
+def _towards(start: Place, end: Place) -> Place:
+    return end[0] - start[0], end[1] - start[1]
+
+
+def side_spin(
+    tip_right: float, cut_deg: float, ghost: Place, leaves: Place | None, spec: TableSpec
+) -> SideSpin:
+    """Side spin of a stroke whose cue ball leaves `ghost` in the direction `leaves` (None: not known)."""
+    cushion, rail = None, "none"
+    if leaves is not None:
+        radius = spec.ball_radius
+        inside = (ghost[0] - radius, ghost[1] - radius)
+        cushion = next_cushion(inside, leaves, spec.length - 2 * radius, spec.width - 2 * radius)
+        rail = side_at_cushion(tip_right, leaves, cushion) if cushion else "none"
+    return SideSpin(side_of_cut(tip_right, cut_deg), rail, cushion)
 
 
 def side_of_cut(tip_right: float, cut_deg: float) -> Cut:

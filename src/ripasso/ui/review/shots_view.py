@@ -207,7 +207,7 @@ class ShotsView(QWidget):
         said = settled_errors(shot.record)
         judged = self._desk.shot_score
         made = outcome_of(shot.record, judged).made
-        derived = derived_lines(rack.complete, shot.record, measured[place], spec, made=made)
+        derived = derived_lines(rack.complete, shot.record, measured[place], made=made)
         self.slip.measures.show_lines((*lines, *derived, *error_lines(self.errors(), said)))
 
     def errors(self) -> tuple[FoundError, ...]:

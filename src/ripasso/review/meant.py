@@ -1,0 +1,27 @@
+"""Which ball a shot was meant for, and whether it fell as meant."""
+
+from __future__ import annotations
+
+from ripasso.core.rules import ShotScore
+from ripasso.review.model import Shot
+
+
+def meant_ball(shot: Shot, judged: ShotScore | None) -> str | None:
+    """The ball a pot was meant for: called, else the only ball on, else the ball hit first."""
+    if shot.call and shot.call.ball:
+        return shot.call.ball
+    on = judged.balls_on if judged else ()
+    if len(on) == 1:
+        return on[0]
+    first = shot.facts.first_contact if shot.facts else None
+    if first is not None and (not on or first in on):
+        return first
+    return None
+
+
+def meant_ball_down(shot: Shot, judged: ShotScore | None) -> bool:
+    """The meant ball fell into the meant pocket (any pocket where none was called or recorded)."""
+    ball = meant_ball(shot, judged)
+    pocket = shot.call.pocket if shot.call else None
+    fallen = (shot.facts.potted if shot.facts else None) or ()
+    return any(p.ball == ball and (not pocket or not p.pocket or p.pocket == pocket) for p in fallen)
