@@ -11,7 +11,7 @@ import numpy as np
 
 from ripasso.core.measures import ShotColumns
 from ripasso.core.measures.facts import Facts
-from ripasso.core.measures.player import CUT_BANDS, DISTANCE_BANDS
+from ripasso.core.measures.slices import CUT_BANDS, DISTANCE_BANDS
 from ripasso.demo.planted import Habits, planted_facts
 from ripasso.ui.statistics.pages import page_of
 from ripasso.ui.statistics.ready import overview_of

@@ -15,6 +15,8 @@ from pathlib import Path
 from ripasso.review.model import Session, dump
 
 FILE = "sessions.json.gz"
+#: The evening on which shots were played again.
+GHOST_ID = "demo-ghost"
 
 
 def generated() -> tuple[Session, ...]:
@@ -22,8 +24,11 @@ def generated() -> tuple[Session, ...]:
     from ripasso.demo.games import PLANS, game_session
     from ripasso.demo.layouts import with_layouts
     from ripasso.demo.match import long_match
+    from ripasso.demo.practice import with_attempts
+    from ripasso.demo.said import with_words
 
-    return tuple(with_layouts(session) for session in (*map(game_session, PLANS), long_match()))
+    written = (with_words(with_layouts(one)) for one in (*map(game_session, PLANS), long_match()))
+    return tuple(with_attempts(one) if one.id == GHOST_ID else one for one in written)
 
 
 @cache

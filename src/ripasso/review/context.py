@@ -19,7 +19,7 @@ from ripasso.review.film_parts import live_film
 from ripasso.review.model import Rack, Session, Shot
 from ripasso.review.people import person_key
 from ripasso.review.said_context import say_of_rack
-from ripasso.review.score_context import exchanges, pressure_of, visit_words, won_by
+from ripasso.review.score_context import exchanges, pressure_of, standing_of, visit_words, won_by
 
 #: A visit of so many balls, or points in snooker, is a long one.
 LONG_BALLS, LONG_POINTS = 5, 30
@@ -57,6 +57,7 @@ class Context:
     run: str = ""  # what that visit came to: break_and_run, run_out
     won: int = -1  # the striker won the rack
     pressure: str = ""  # words of `score_context.PRESSURE`
+    standing: str = ""  # ahead, level, behind
     in_hand: bool = False  # the cue ball was placed
     opponent: str = ""  # key of the person played against
     roles: str = ""  # of the meant ball, as said of the rack
@@ -87,6 +88,7 @@ def contexts_of(session: Session, score: MatchScore | None) -> list[list[Context
         for j, (shot, context) in enumerate(zip(rack.shots or (), found[-1], strict=True)):
             context.opponent, context.won = against.get(shot.player or "", ""), won_by(judged, shot)
             context.pressure = pressure_of(score, i, j, shot) if score is not None else ""
+            context.standing = standing_of(score, i, shot) if score is not None else ""
             visit = visits.get((i, j))
             if visit is not None:
                 context.visit_score = visit.points if session.game in BY_POINTS else visit.balls

@@ -55,6 +55,15 @@ def _in_frame(shot: Shot, rack: RackScore, place: int) -> Iterator[str]:
         yield "frame_ball"
 
 
+def standing_of(score: MatchScore, rack: int, shot: Shot) -> str:
+    """Whether the striker was ahead when the rack began; "" where there is no one to be ahead of."""
+    sides = score.score_before[rack] if rack < len(score.score_before) else {}
+    if shot.player is None or shot.player not in sides or len(sides) != 2:
+        return ""
+    lead = 2 * sides[shot.player] - sum(sides.values())
+    return "ahead" if lead > 0 else "behind" if lead < 0 else "level"
+
+
 def visit_words(session: Session, score: MatchScore) -> Iterator[tuple[int, int, int, str, str]]:
     """Of each visit: the place of its first shot (rack and shot, 0 first), balls, how it began, its run."""
     racks = session.racks or ()

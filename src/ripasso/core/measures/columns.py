@@ -76,6 +76,7 @@ FIELDS = (
     "run",
     "won",
     "pressure",
+    "standing",
     "in_hand",
     "opponent",
     "roles",
@@ -159,6 +160,7 @@ class ShotColumns:
     run: Texts
     won: Ints
     pressure: Texts
+    standing: Texts
     in_hand: Flags
     opponent: Texts
     roles: Texts

@@ -94,6 +94,7 @@ class Fact:
     run: str = ""  # "break_and_run" or "run_out": what the visit this shot begins came to
     won: int = UNKNOWN  # the player won this rack
     pressure: str = ""  # words of `review.score_context.PRESSURE`
+    standing: str = ""  # ahead, level, behind by the racks (points of a long game) before the rack
     in_hand: bool = False  # the cue ball was placed
     opponent: str = ""  # key of the person played against
     roles: str = ""  # what the meant ball was said to be in its rack

@@ -23,16 +23,15 @@ from ripasso.core.measures.estimates import (
     rate_of,
     runs_test,
 )
-from ripasso.core.measures.facts import UNKNOWN, YES, Facts, Flags, Texts
+from ripasso.core.measures.facts import UNKNOWN, YES, Facts, Flags
 from ripasso.core.measures.intervals import Rate, rate
 from ripasso.core.measures.shots import LONG_LEG, LONG_TOGETHER
+from ripasso.core.measures.slices import groups_of
 
-#: Bands of the cut (degrees) and of both legs together (of the table's length); the lower end belongs to one.
-CUT_BANDS = ((0, 15), (15, 30), (30, 45), (45, 60), (60, np.inf))
-DISTANCE_BANDS = ((0, 0.25), (0.25, 0.5), (0.5, 0.75), (0.75, 1.0), (1.0, np.inf))
-PHASES = ("opening", "middle", "last")
 #: How many own shots after an error, or after the opponent's long visit, are looked at.
 AFTER = 3
+#: The slices of pot success that `ripasso stats` puts out.
+PUT_OUT = ("cut", "distance", "pocket", "phase", "delivery", "method")
 OPEN_LEAVE = 0.40
 
 
@@ -48,34 +47,14 @@ def success(facts: Facts, among: Flags) -> Rate:
 
 
 def slice_masks(facts: Facts) -> dict[str, dict[str, Flags]]:
-    """The pots of each slice, by its name and value; slices without shots are left out."""
+    """The pots of each slice that is always put out, by its name and value; empty ones are left out."""
     tried = pots(facts)
-    cut, way = np.abs(facts.numbers("cut_deg")), facts.numbers("cue_travel") + facts.numbers("object_travel")
-    share = way / facts.numbers("table_length")
-    found: dict[str, dict[str, Flags]] = {
-        "cut": {_band(low, high): tried & _within(cut, low, high) for low, high in CUT_BANDS},
-        "distance": {
-            _band(100 * low, 100 * high): tried & _within(share, low, high) for low, high in DISTANCE_BANDS
-        },
-    }
-    for name in ("pocket", "phase"):
-        column = facts.texts(name)
-        values = PHASES if name == "phase" else tuple(dict.fromkeys(value for value in column if value))
-        found[name] = {value: tried & (column == value) for value in values}
-    for name, column_name in (("delivery", "delivery"), ("method", "methods")):
-        found[name] = {word: tried & mask for word, mask in word_masks(facts.texts(column_name)).items()}
+    found = {name: groups_of(facts, name) for name in PUT_OUT}
     return {
-        name: kept for name, masks in found.items() if (kept := {k: m for k, m in masks.items() if m.any()})
+        name: kept
+        for name, groups in found.items()
+        if (kept := {key: tried & mask for key, mask in groups.items() if (tried & mask).any()})
     }
-
-
-def word_masks(texts: Texts) -> dict[str, Flags]:
-    """Where each word stands in a column of several words each, in the order they first appear."""
-    different: dict[str, int] = {}
-    places = np.array([different.setdefault(text, len(different)) for text in texts], dtype=np.int64)
-    words = [set(text.split()) for text in different]
-    known = dict.fromkeys(word for one in words for word in sorted(one))
-    return {word: np.array([word in one for one in words], dtype=np.bool_)[places] for word in known}
 
 
 def slices(facts: Facts) -> dict[str, dict[str, Rate]]:
@@ -84,16 +63,6 @@ def slices(facts: Facts) -> dict[str, dict[str, Rate]]:
         name: {value: success(facts, mask) for value, mask in masks.items()}
         for name, masks in slice_masks(facts).items()
     }
-
-
-def _band(low: float, high: float) -> str:
-    return f"{low:g}+" if np.isinf(high) else f"{low:g}-{high:g}"
-
-
-def _within(values: np.ndarray, low: float, high: float) -> Flags:
-    with np.errstate(invalid="ignore"):
-        inside: Flags = (values >= low) & (values < high)
-    return inside
 
 
 def long_masks(facts: Facts) -> tuple[Flags, Flags, Flags]:
@@ -238,15 +207,6 @@ def after_mask(facts: Facts, starts: Flags) -> Flags:
 def started_mask(facts: Facts, starts: Flags) -> Flags:
     """Each start and the own shots after it, `AFTER` in all, within its session."""
     return _after(facts, starts, including=True)
-
-
-def second_half(facts: Facts) -> Flags:
-    """Shots in the second half of their session's racks."""
-    sessions, racks = facts.ints("session"), facts.ints("rack")
-    last = np.zeros(int(sessions.max()) + 1 if len(facts) else 1)
-    np.maximum.at(last, sessions, racks)
-    late: Flags = racks > last[sessions] / 2
-    return late
 
 
 def next_mask(facts: Facts, starts: Flags) -> Flags:

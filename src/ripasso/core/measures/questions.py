@@ -13,6 +13,7 @@ from ripasso.core.measures import player as of
 from ripasso.core.measures.answers import Answer, Asked, average, even_gap, gap, lean, plain, share
 from ripasso.core.measures.columns import Flags
 from ripasso.core.measures.facts import UNKNOWN, YES
+from ripasso.core.measures.slices import PHASES, second_half
 
 #: A thin cut, degrees; strokes that are played hard; a hard ball's chance.
 THIN_CUT_DEG, HARD, HARD_CHANCE = 45.0, ("firm", "power"), 0.5
@@ -165,7 +166,7 @@ def _after_lost(asked: Asked) -> Answer:
 
 def _last_balls(asked: Asked) -> Answer:
     phase = asked.facts.texts("phase")
-    return even_gap(asked, asked.pots & (phase == "last"), asked.pots & _texts(asked, "phase", of.PHASES[:2]))
+    return even_gap(asked, asked.pots & (phase == "last"), asked.pots & _texts(asked, "phase", PHASES[:2]))
 
 
 def _quick(asked: Asked) -> Answer:
@@ -240,7 +241,7 @@ def _lost_position(asked: Asked) -> Answer:
 
 
 def _halves(asked: Asked) -> Answer:
-    late = of.second_half(asked.facts)
+    late = second_half(asked.facts)
     return even_gap(asked, asked.pots & late, asked.pots & ~late)
 
 

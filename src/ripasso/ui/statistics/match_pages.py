@@ -12,6 +12,7 @@ from ripasso.core.measures.estimates import mean, quantile
 from ripasso.core.measures.facts import UNKNOWN, YES, Facts
 from ripasso.core.measures.intervals import count_per
 from ripasso.core.measures.player import OPEN_LEAVE
+from ripasso.core.measures.slices import PHASES, second_half
 from ripasso.review.vocabulary import word
 from ripasso.ui.statistics.figures import Figure
 from ripasso.ui.statistics.lines import Line, ends, points, rated
@@ -34,7 +35,7 @@ def _errors(facts: Facts, places: np.ndarray) -> Iterator[Line]:
     for kind in of.unforced_by_kind(facts):
         has = np.array([kind in str(text).split() for text in kinds], dtype=np.bool_)
         yield f"unforced_{kind}", group, "– " + word(f"error_{kind}"), Figure(places[has])
-    for phase in of.PHASES:
+    for phase in PHASES:
         among = facts.texts("phase") == phase
         if among.any():
             title = "Shots with an unforced error, by phase of the rack"
@@ -142,11 +143,11 @@ def _time(facts: Facts, places: np.ndarray) -> Iterator[Line]:
         yield "quick", title, "Quicker than the own median", rated(places, tried & quick, made)
         yield "slow", title, "At the own median and slower", rated(places, tried & ~quick, made)
     tried = of.pots(facts)
-    for phase in of.PHASES:
+    for phase in PHASES:
         among = tried & (facts.texts("phase") == phase)
         if among.any():
             yield f"pots_{phase}", "Pots by phase of the rack", word(phase), rated(places, among, made)
-    first = tried & ~of.second_half(facts)
+    first = tried & ~second_half(facts)
     yield "first_half", "Pots by half of the match", "First half", rated(places, first, made)
     yield "second_half", "Pots by half of the match", "Second half", rated(places, tried & ~first, made)
 

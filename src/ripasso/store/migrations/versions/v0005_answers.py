@@ -11,7 +11,7 @@ branch_labels = None
 depends_on = None
 
 FIGURES: tuple[tuple[tuple[str, ...], type, str], ...] = (
-    (("began", "run", "pressure", "opponent", "roles", "break_ball", "judge"), sa.String, ""),
+    (("began", "run", "pressure", "standing", "opponent", "roles", "break_ball", "judge"), sa.String, ""),
     (("visit_balls", "won", "late", "exchange", "exchange_of", "insurance", "replanned"), sa.Integer, "-1"),
     (("in_hand",), sa.Boolean, "0"),
     (("given_away",), sa.Float, "-1"),
