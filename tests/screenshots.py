@@ -91,7 +91,7 @@ def main(folder: Path) -> None:
         window.show_page("statistics")
         QTest.qWait(SETTLE_MS)
         take("statistics")
-        pages = window.statistics.pages
+        pages = window.statistics.chooser.pages
         pages.setCurrentIndex(pages.findData("position"))
         pages.activated.emit(pages.currentIndex())
         take("statistics-position")

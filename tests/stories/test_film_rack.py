@@ -113,8 +113,8 @@ class FilmToStatistics(WindowCase):
         press("Ctrl+3")
         page = self.window.statistics
         wait_until(lambda: page.overview.model.questions, "the overview")
-        page.pages.setCurrentIndex(page.pages.findData("judged"))
-        page.pages.activated.emit(page.pages.currentIndex())
+        page.chooser.pages.setCurrentIndex(page.chooser.pages.findData("judged"))
+        page.chooser.pages.activated.emit(page.chooser.pages.currentIndex())
         wait_until(lambda: page.model.page is not None, "the figures")
         rows = {row.id: row.figures for row in page.model.page.rows}
         # Counted by hand from KEYS: Lioba pots 1, 2, 6 and the 9 of five tries; Casimir 3, 4, 5 of four.

@@ -65,7 +65,7 @@ class Overview(WindowCase):
             asked = Asked(everything.facts.where(everything.facts.texts("person") == person))
             answers = {name: ask(asked) for name, ask in QUESTIONS.items()}
             pairs, rates, means = self.expected(rows)
-            self.assertGreaterEqual(len(pairs) + len(rates) + len(means), 20)
+            self.assertGreaterEqual(len(pairs) + len(rates) + len(means), 40)
             for name, (first, second) in pairs.items():
                 got = answers[name]
                 self.assertEqual((got.first.made, got.first.of), first, (person, name))
@@ -138,7 +138,102 @@ class Overview(WindowCase):
                 lambda f: f.visit_end == "rack_won",
             ),
         }
+        opened = {
+            id(f)
+            for f in rows
+            if f.break_ball
+            or {"cluster_opened", "ball_freed"} & set(f.events.split())
+            or "cannon_split" in f.methods.split()
+        }
+        miscues = after(rows, [i for i, f in enumerate(rows) if "miscue" in f.causes.split()], 1)
+
+        def trouble(f):
+            return even(f) and "trouble" in f.roles.split()
+
+        def begins(f):
+            return f.visit_score >= 0
+
+        def won(f):
+            return f.visit_end == "rack_won"
+
+        def broke(f):
+            return f.intent == "break" and known(f.break_power)
+
+        pairs |= {
+            "inside": gap(
+                lambda f: even(f) and f.spin_cut == "inside", lambda f: even(f) and f.spin_cut == "outside"
+            ),
+            "any_side": gap(
+                lambda f: even(f) and f.spin_cut in ("inside", "outside"),
+                lambda f: even(f) and f.spin_cut == "none",
+            ),
+            "check_side": gap(
+                lambda f: even(f) and f.spin_rail == "check", lambda f: even(f) and f.spin_rail == "running"
+            ),
+            "next_to_cushion": gap(
+                lambda f: even(f) and f.ball_to_cushion < 0.028575,
+                lambda f: even(f) and f.ball_to_cushion >= 0.028575,
+            ),
+            "pressure": gap(lambda f: even(f) and f.pressure, lambda f: even(f) and not f.pressure),
+            "behind": gap(
+                lambda f: even(f) and f.standing == "behind", lambda f: even(f) and f.standing == "ahead"
+            ),
+            "after_miscue": gap(
+                lambda f: even(f) and at[id(f)] in miscues, lambda f: even(f) and at[id(f)] not in miscues
+            ),
+            "plan_changed": gap(
+                lambda f: even(f) and f.replanned == 1, lambda f: even(f) and f.replanned == 0
+            ),
+            "trouble_late": gap(lambda f: trouble(f) and f.late == 1, lambda f: trouble(f) and f.late == 0),
+            "fought": gap(
+                lambda f: zone(f) and f.route == "fought",
+                lambda f: zone(f) and f.route == "natural",
+                lambda f: f.zone == 1,
+            ),
+            "break_power": gap(
+                lambda f: broke(f) and f.break_power >= 75,
+                lambda f: broke(f) and f.break_power < 75,
+                lambda f: f.potted > 0,
+            ),
+            "break_scratch_power": gap(
+                lambda f: broke(f) and f.break_power >= 75,
+                lambda f: broke(f) and f.break_power < 75,
+                lambda f: f.cue_potted,
+            ),
+            "break_kind": gap(
+                lambda f: f.intent == "break" and f.break_kind == "cut",
+                lambda f: f.intent == "break" and f.break_kind == "head_on",
+                lambda f: f.potted > 0,
+            ),
+            "break_ball": gap(lambda f: f.break_ball == "natural", lambda f: f.break_ball == "made"),
+            "insurance": gap(
+                lambda f: id(f) in opened and known(f.leave) and f.insurance == 1,
+                lambda f: id(f) in opened and known(f.leave) and f.insurance == 0,
+                lambda f: f.leave >= 0.4,
+            ),
+            "runs_on_own_break": gap(
+                lambda f: begins(f) and f.began == "own_break",
+                lambda f: begins(f) and f.began != "own_break",
+                won,
+            ),
+            "runs_in_hand": gap(
+                lambda f: begins(f) and f.began == "ball_in_hand",
+                lambda f: begins(f) and f.began != "ball_in_hand",
+                won,
+            ),
+        }
         rates = {
+            "openings": counted(rows, lambda f: id(f) in opened and known(f.leave), lambda f: f.leave >= 0.4),
+            "chances": counted(
+                rows,
+                lambda f: f.began and f.best_chance >= 0.6,
+                lambda f: won(f) or (f.game == "snooker" and f.visit_score >= 30),
+            ),
+            "kind_luck": counted(
+                rows,
+                lambda f: f.made and f.luck in ("kind_leave", "unkind_leave"),
+                lambda f: f.luck == "kind_leave",
+            ),
             "thick_or_thin": counted(rows, missed, lambda f: f.contact == "thick"),
             "judged_pace": counted(
                 rows, lambda f: f.made and f.pace in ("long", "short"), lambda f: f.pace == "long"
@@ -163,6 +258,7 @@ class Overview(WindowCase):
             "along": [f.along for f in rows if f.made and known(f.along)],
             "across": [f.across for f in rows if f.made and known(f.across)],
             "visit_balls": [f.visit_score for f in rows if f.visit_score >= 0],
+            "given_away": [f.given_away for f in rows if known(f.given_away)],
         }
         return pairs, rates, means
 
@@ -171,8 +267,8 @@ class Overview(WindowCase):
         page = self.window.statistics
         wait_until(lambda: page._request is None and page.overview.model.questions, "the overview")
         for game in ("game:nine_ball", "game:snooker"):
-            page.sessions.setCurrentIndex(page.sessions.findData(game))
-            page.sessions.activated.emit(0)
+            page.chooser.sessions.setCurrentIndex(page.chooser.sessions.findData(game))
+            page.chooser.sessions.activated.emit(0)
             wait_until(lambda: page._request is None, "the overview")
             panel = page.overview
             for card in panel.cards:
@@ -183,7 +279,20 @@ class Overview(WindowCase):
                 panel.questions.setCurrentIndex(panel.model.index(row, 0))
                 self.assertEqual(page.shot_model.rowCount(), len(one.shots), one.id)
                 self.assertFalse(any(card.isChecked() for card in panel.cards))
-        self.assertFalse(page.second.isVisible())
+        self.assertFalse(page.chooser.second.isVisible())
+
+    def test_a_question_is_found_by_its_words(self):
+        press("Ctrl+3")
+        page = self.window.statistics
+        wait_until(lambda: page._request is None and page.overview.model.questions, "the overview")
+        every = len(page.overview.model.questions)
+        self.assertEqual(every, len(QUESTIONS))
+        page.overview.finder.setText("break pot")
+        found = page.overview.model.questions
+        self.assertTrue(0 < len(found) < every)
+        self.assertTrue(all("break" in f"{one.question} {one.sentence}".lower() for one in found))
+        page.overview.finder.setText("")
+        self.assertEqual(len(page.overview.model.questions), every)
 
     def test_a_habit_is_two_steps_from_its_film(self):
         press("Ctrl+3")

@@ -1,7 +1,11 @@
 """From a player's habit to the film of each case: Statistics in the real window."""
 
+import csv
+
+from PyQt6.QtWidgets import QApplication
 from statsmodels.stats.proportion import confint_proportions_2indep
 
+from ripasso.review.fact_rows import sheet_of
 from tests.windows import WindowCase, click, press, wait_until
 
 
@@ -21,7 +25,7 @@ class Habits(WindowCase):
 
     def test_the_latest_game_is_chosen_and_the_habit_shows(self):
         page = self.open_statistics()
-        self.assertEqual(page.sessions.currentText(), "all nine-ball")
+        self.assertEqual(page.chooser.sessions.currentText(), "all nine-ball")
         rows = {row.id: row.figures for row in page.model.page.rows}
         long_a, long_b = (rows["long"][p].rate for p in ("lioba trevan", "casimir odel"))
         self.assertGreater(long_a.low, long_b.rate)
@@ -40,8 +44,8 @@ class Habits(WindowCase):
 
     def test_two_steps_from_a_habit_to_its_film(self):
         page = self.open_statistics()
-        page.sessions.setCurrentIndex(page.sessions.findText("Rack on film, winter ladder"))
-        page.sessions.activated.emit(page.sessions.currentIndex())
+        page.chooser.sessions.setCurrentIndex(page.chooser.sessions.findText("Rack on film, winter ladder"))
+        page.chooser.sessions.activated.emit(page.chooser.sessions.currentIndex())
         wait_until(lambda: not self.workspace.background.busy)
         self.choose(page, "long", "lioba trevan")
         page.shots.setFocus()
@@ -66,47 +70,133 @@ class Habits(WindowCase):
     def test_only_shots_like_this(self):
         page = self.open_statistics()
         every = len(page.model.page.columns)
-        page.line.setText("pace:long made:yes")
-        page.line.returnPressed.emit()
+        page.chooser.line.setText("pace:long made:yes")
+        page.chooser.line.returnPressed.emit()
         wait_until(lambda: len(page.model.page.columns) < every, "the slice")
         self.assertEqual(set(page.model.page.columns.pace.tolist()), {"long"})
         games = {
             self.workspace.document.session(key).head.game for key in set(page.model.page.columns.session)
         }
         self.assertEqual(games, {"nine_ball"})
-        page.line.setText("pce:long")
-        page.line.returnPressed.emit()
+        page.chooser.line.setText("pce:long")
+        page.chooser.line.returnPressed.emit()
         self.assertIn("did you mean", self.said[-1])
 
     def take_page(self, page, name):
-        page.pages.setCurrentIndex(page.pages.findData(name))
-        page.pages.activated.emit(page.pages.currentIndex())
+        page.chooser.pages.setCurrentIndex(page.chooser.pages.findData(name))
+        page.chooser.pages.activated.emit(page.chooser.pages.currentIndex())
         wait_until(lambda: page._request is None, "the figures")
 
-    def test_every_measured_figure_opens_its_shots(self):
+    def test_every_figure_on_every_page_opens_its_shots(self):
         wait_until(lambda: not self.workspace.measuring.busy, "everything to be measured")
         page = self.open_statistics()
-        counted = 0
+        page.chooser.sessions.setCurrentIndex(page.chooser.sessions.findData(""))
+        figures = marks = 0
         for name, wanted in (
             ("potting", "cut 15-30"),
             ("position", "zone"),
             ("habits", "after_error"),
+            ("decisions", "given"),
+            ("openings", "trouble_late"),
             ("errors", "per_100"),
             ("breaks", "wet"),
-            ("visits", "mean"),
-            ("safety", "result"),
-            ("time", "mean"),
+            ("visits", "converted"),
+            ("safety", "broke_held"),
+            ("time", "pressure match_point"),
+            ("crossed", "all"),
         ):
             self.take_page(page, name)
             self.assertIn(wanted, [row.id for row in page.model.page.rows], name)
             for row in page.model.page.rows:
-                for person, figure in row.figures.items():
-                    self.choose(page, row.id, person)
-                    self.assertEqual(page.shot_model.rowCount(), len(figure.shots), (name, row.id, person))
+                for key, figure in row.figures.items():
+                    self.choose(page, row.id, key)
+                    self.assertEqual(page.shot_model.rowCount(), len(figure.shots), (name, row.id, key))
                     if figure.rate is not None:
-                        self.assertEqual(figure.rate.of, len(figure.shots), (name, row.id, person))
-                    counted += len(figure.shots) > 0
-        self.assertGreater(counted, 60)
+                        self.assertEqual(figure.rate.of, len(figure.shots), (name, row.id, key))
+                    figures += len(figure.shots) > 0
+            marks += self.press_every_mark(page, name)
+        self.assertGreater(figures, 250)
+        self.assertGreater(marks, 60)
+
+    def press_every_mark(self, page, name):
+        """Each mark of each chart shows its shots; a mark that is one shot would go to Review."""
+        pressed = 0
+        for index, chart in enumerate(page.chart.charts):
+            page.chart.show_one(index)
+            for s, one in enumerate(chart.series):
+                self.assertIn(len(one.shots), (0, len(one.x)), (name, chart.id))
+                self.assertIn(len(one.tips), (0, len(one.x)), (name, chart.id))
+                for m, shots in enumerate(one.shots):
+                    self.assertGreater(len(shots), 0)
+                    if len(shots) == 1:
+                        continue
+                    page._choose_mark(one.tips[m], shots)
+                    self.assertEqual(page.shot_model.rowCount(), len(shots), (name, chart.id, s, m))
+                    pressed += 1
+        return pressed
+
+    def test_attempts_have_a_page_and_open_their_session(self):
+        page = self.open_statistics()
+        page.chooser.sessions.setCurrentIndex(page.chooser.sessions.findData(""))
+        self.take_page(page, "attempts")
+        rows = {(row.group, row.text): row for row in page.model.page.rows}
+        # Counted by hand in demo.practice: 3 of 12, the first at the 4th; 10 of 16, the first at the 3rd.
+        hard = rows["Two cushions across to the 7", "Successes"].figures["lioba trevan"].rate
+        self.assertEqual((hard.made, hard.of), (3, 12))
+        first = rows["Two cushions across to the 7", "Attempts until the first success"]
+        self.assertEqual(first.figures["lioba trevan"].words, "4")
+        easy = rows["Stop short of the centre line on the 5", "Successes"].figures["lioba trevan"].rate
+        self.assertEqual((easy.made, easy.of), (10, 16))
+        self.assertEqual(page.model.page.rows[0].group, "Two cushions across to the 7")
+        for row in page.model.page.rows:
+            figure = row.figures["lioba trevan"]
+            self.choose(page, row.id, "lioba trevan")
+            self.assertEqual(page.shot_model.rowCount(), len(figure.shots), row.id)
+        self.choose(page, page.model.page.rows[0].id, "lioba trevan")
+        page.shots.setFocus()
+        press("Return")
+        wait_until(self.review.isVisible)
+        self.assertEqual(self.review.desk.snapshot.key, "demo-ghost")
+
+    def test_a_player_before_and_since_a_date_on_unlike_tables(self):
+        wait_until(lambda: not self.workspace.measuring.busy, "everything to be measured")
+        page = self.open_statistics("potting")
+        page.chooser.sessions.setCurrentIndex(page.chooser.sessions.findData(""))
+        page.chooser.second.setCurrentIndex(page.chooser.second.findData("before:2026-10-24"))
+        page.chooser.second.activated.emit(0)
+        wait_until(lambda: page._request is None, "the figures")
+        self.assertEqual(page.model.page.persons, ("since", "before"))
+        rate = next(r for r in page.model.page.rows if r.id == "pots").figures
+        counts = {"since": [0, 0], "before": [0, 0]}
+        for line in self.workspace.library.sessions():
+            session = self.workspace.document.session(line.key).session
+            for fact in sheet_of(session).facts:
+                if fact.person == "lioba trevan" and fact.intent == "pot" and fact.tried:
+                    side = counts["since" if line.date >= "2026-10-24" else "before"]
+                    side[0] += fact.made
+                    side[1] += 1
+        for key, (made, of) in counts.items():
+            self.assertEqual((rate[key].rate.made, rate[key].rate.of), (made, of), key)
+        # The snooker table is among the later ones only.
+        self.assertIn("Unlike tables", page._warning.text())
+        self.assertIn("357 cm", page._warning.text())
+
+    def test_figures_and_charts_are_copied(self):
+        wait_until(lambda: not self.workspace.measuring.busy, "everything to be measured")
+        page = self.open_statistics("potting")
+        page.figures.setFocus()
+        press("Ctrl+C")
+        rows = list(csv.reader(QApplication.clipboard().text().splitlines()))
+        self.assertEqual(rows[0][:3], ["group", "figure", "Lioba Trevan: value"])
+        pots = next(row for row in rows if row[1] == "All pots")
+        rate = next(r for r in page.model.page.rows if r.id == "pots").figures["lioba trevan"].rate
+        self.assertAlmostEqual(float(pots[2]), rate.rate, 5)
+        self.assertEqual(pots[5:7], [str(rate.made), str(rate.of)])
+        self.assertEqual(len(rows), 1 + len(page.model.page.rows))
+        press("Ctrl+Shift+C")
+        wait_until(lambda: QApplication.clipboard().mimeData().hasFormat("image/svg+xml"), "the picture")
+        picture = QApplication.clipboard().image()
+        self.assertEqual((picture.width(), picture.height()), (1280, 720))
 
     def test_the_pages_say_what_the_command_line_says(self):
         """The long match alone: stored columns beside the records themselves."""
@@ -114,7 +204,7 @@ class Habits(WindowCase):
 
         wait_until(lambda: not self.workspace.measuring.busy, "everything to be measured")
         page = self.open_statistics()
-        page.sessions.setCurrentIndex(page.sessions.findData("demo-snooker"))
+        page.chooser.sessions.setCurrentIndex(page.chooser.sessions.findData("demo-snooker"))
         report = stats_report([self.workspace.document.session("demo-snooker").session])
         self.take_page(page, "potting")
         rows = {row.id: row.figures for row in page.model.page.rows}
@@ -150,25 +240,27 @@ class Habits(WindowCase):
                 value = 100 * (one.made / one.of - other.made / other.of)
                 words = f"{value:+.0f} ({100 * low:+.0f} to {100 * high:+.0f})".replace("-", "−")
                 self.assertEqual(said, words)
-        page.second.setCurrentIndex(0)
-        page.second.activated.emit(0)
+        page.chooser.second.setCurrentIndex(0)
+        page.chooser.second.activated.emit(0)
         wait_until(lambda: page._request is None, "the figures")
         self.assertEqual(page.model.columnCount(), 2)
 
     def test_a_dot_opens_its_shot(self):
         wait_until(lambda: not self.workspace.measuring.busy, "everything to be measured")
         page = self.open_statistics("position")
-        chart = page.chart
-        self.assertTrue(chart.isVisible())
+        view = page.chart.view
+        self.assertTrue(view.isVisible())
         rows = {row.id: row.figures for row in page.model.page.rows}
-        self.assertEqual(len(chart.found.points), len(rows["along"]["lioba trevan"].shots))
-        spot = chart.at(3)
-        place = int(chart.found.places[chart.nearest(spot)])
-        columns = page._columns
+        marks = [(s, m) for s, one in enumerate(view.chart.series) for m in range(len(one.shots))]
+        self.assertEqual(len(marks), len(rows["along"]["lioba trevan"].shots))
+        spot = view.at(*marks[3])
+        s, m = view.nearest(spot)
+        place = int(view.chart.series[s].shots[m][0])
+        columns = page.model.page.columns
         expected = (str(columns.session[place]), str(columns.key[place]))
-        click(chart, spot.toPoint())
+        click(view.canvas, spot)
         wait_until(self.review.isVisible)
         self.assertEqual((self.review.desk.snapshot.key, self.review.desk.shot.key), expected)
         press("Ctrl+3")
-        self.take_page(page, "potting")
-        self.assertFalse(chart.isVisible())
+        self.take_page(page, "habits")
+        self.assertFalse(page.chart.isVisible())

@@ -37,6 +37,8 @@ class Habits:
     thin_cuts: float = 0.0  # added to the chance of cuts of 45° and more
     drawn_m: float = 0.0  # long of the aim point with draw, besides
     quick: float = 0.0  # added to the chance of shots that are played quickly
+    inside: float = 0.0  # added to the chance of shots with inside side
+    pressure: float = 0.0  # added to the chance of shots under pressure
 
 
 #: Sizes that 5,000 shots are to show, by the question that asks for them.
@@ -50,6 +52,8 @@ PLANTED = {
     "thin_cuts": Habits(thin_cuts=-0.07),
     "along_drawn": Habits(drawn_m=0.03),
     "quick": Habits(quick=-0.05),
+    "inside": Habits(inside=-0.08),
+    "pressure": Habits(pressure=-0.08),
 }
 RIGHT_SIDE, IN_ZONE = 0.8, 0.7
 
@@ -60,6 +64,7 @@ class _Draw:
 
     count: int
     random: np.random.Generator
+    seed: int = 0
     columns: dict[str, np.ndarray] = field(default_factory=dict)
 
     def words(self, name: str, values: list[str], shares: list[float] | None = None) -> np.ndarray:
@@ -74,7 +79,7 @@ class _Draw:
 
 def planted_facts(count: int, habits: Habits, seed: int) -> Facts:
     """So many pots of a player with these habits."""
-    draw = _Draw(count, np.random.default_rng(seed))
+    draw = _Draw(count, np.random.default_rng(seed), seed)
     places = np.arange(count)
     made = _pots(draw, habits, places)
     columns = draw.columns | {
@@ -119,6 +124,9 @@ def _pots(draw: _Draw, habits: Habits, places: np.ndarray) -> Flags:
     draw.words("stroke_pace", ["soft", "medium", "firm"])
     chance = _chance(left, right, habits.spread_mrad)
     chance = chance + np.where(np.abs(cut) >= 45, habits.thin_cuts, 0.0)
+    said = _said(draw)
+    chance = chance + np.where(said["spin_cut"] == "inside", habits.inside, 0.0)
+    chance = chance + np.where(said["pressure"] != "", habits.pressure, 0.0)
     chance = chance + np.where(since < np.median(since), habits.quick, 0.0)
     luck = random.random(draw.count)
     made = np.zeros(draw.count, dtype=bool)
@@ -133,6 +141,26 @@ def _pots(draw: _Draw, habits: Habits, places: np.ndarray) -> Flags:
     columns["unforced"] = np.where(~made & fair, "pot", "").astype(object)
     columns["after_long_visit"] = draw.flags(0.03)
     return made
+
+
+def _said(draw: _Draw) -> dict[str, np.ndarray]:
+    """What hangs on nothing else; drawn apart, so that all other columns stay as they were."""
+    other = _Draw(draw.count, np.random.default_rng((draw.seed, 1)))
+    other.words("spin_cut", ["none", "inside", "outside"], [0.5, 0.25, 0.25])
+    other.words("spin_rail", ["none", "running", "check"], [0.5, 0.3, 0.2])
+    other.words("route", ["", "natural", "fought"], [0.4, 0.4, 0.2])
+    other.words("pressure", ["", "decider", "match_point"], [0.8, 0.1, 0.1])
+    other.words("standing", ["ahead", "level", "behind"])
+    other.words("roles", ["", "trouble"], [0.9, 0.1])
+    other.words("causes", ["", "miscue"], [0.98, 0.02])
+    other.columns |= {
+        "late": other.random.integers(0, 2, draw.count),
+        "replanned": other.random.integers(0, 2, draw.count),
+        "ball_to_cushion": other.random.uniform(0, 0.3, draw.count),
+        "window_deg": other.random.uniform(2, 12, draw.count),
+    }
+    draw.columns |= other.columns
+    return other.columns
 
 
 def _chance(left: np.ndarray, right: np.ndarray, spread: float) -> np.ndarray:

@@ -69,6 +69,12 @@ def _rack(
         if trouble is not None and ball == trouble and shot["facts"]["potted"] and chance.random() < 0.7:
             shot["events"] = ["role_solved"]
         _options(shot, chance)
+        if shot.get("intent") == "break" and session.game not in ("straight_pool", "snooker"):
+            hard = chance.random() < (0.75 if shot["facts"]["potted"] else 0.5)
+            shot["break"] = {
+                "kind": chance.choice(("head_on", "cut")),
+                "power": chance.randint(75, 95) if hard else chance.randint(45, 70),
+            }
         if shot.get("intent") == "break" and session.game == "straight_pool" and shot["number"] == 1:
             shot["break"] = {
                 "break_ball": chance.choice(("natural", "made", "none")),

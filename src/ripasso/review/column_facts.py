@@ -32,6 +32,7 @@ _MEASURES = {
     "angle_miss": "angle_miss_deg",
     "travel": "cue_travelled",
     "ball_to_cushion": "ball_to_cushion",
+    "window_deg": "window_deg",
     "best_chance": "best_chance",
 }
 _SAID = (
@@ -59,11 +60,12 @@ _FLAGS = ("tried", "made", "failed", "fouled", "fluke", "down")
 
 @dataclass(frozen=True)
 class Setting:
-    """What statistics need of a session: its date, the table's length (m), and the table in words."""
+    """What statistics need of a session: its date, the table's length (m), the table in words, the game."""
 
     date: str
     length: float
     table: str
+    game: str = ""
 
 
 def facts_of(
@@ -92,6 +94,7 @@ def facts_of(
         "zone": _answers(measures["zone_hit"]),
         "table_length": np.array([played[key].length for key in shots.session], dtype=np.float64),
         "date": np.array([played[key].date for key in shots.session], dtype=object),
+        "game": np.array([played[key].game for key in shots.session], dtype=object),
         "table": np.array([played[key].table for key in shots.session], dtype=object),
         "unforced": np.array(_unforced(shots, measures), dtype=object),
         "errs": np.array([bool(text) for text in shots.errors], dtype=np.bool_),

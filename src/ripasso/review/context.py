@@ -65,6 +65,8 @@ class Context:
     exchange: int = -1  # place in a safety exchange, 1 first
     exchange_of: int = -1  # how many shots it has
     break_ball: str = ""
+    break_kind: str = ""
+    break_power: float = UNKNOWN_NUMBER
     insurance: int = -1
     replanned: int = -1  # there was a plan: kept 0, changed 1
     given_away: float = UNKNOWN_NUMBER  # pot times leave of the best option, less that of the chosen one

@@ -54,6 +54,7 @@ def sheet_of(session: Session, index: int = 0) -> Sheet:
             judged = rack_score.shots[j] if rack_score else None
             fact = _fact(shot, judged, measured[i][j], spec)
             _in_context(fact, contexts[i][j])
+            fact.game = session.game or ""
             fact.date, fact.table = session.date or "", table_words(session.table)
             fact.session, fact.rack, fact.number = index, rack.number, shot.number
             fact.person = person_key(session, shot.player)
@@ -106,7 +107,7 @@ def _fact(record: Shot, judged: ShotScore | None, measures: ShotMeasures, spec: 
     if pot is not None:
         fact.cut_deg, fact.cue_travel, fact.object_travel = pot.cut_deg, pot.cue_travel, pot.object_travel
         fact.left_mrad, fact.right_mrad = _number(pot.tolerance_left_mrad), _number(pot.tolerance_right_mrad)
-        fact.chance = _number(pot.chance)
+        fact.chance, fact.window_deg = _number(pot.chance), pot.window_deg
         fact.free = pot.obstacle is None and pot.tolerance_mrad is not None
     if place is not None:
         fact.zone = _answer(place.zone_hit)

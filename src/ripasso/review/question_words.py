@@ -5,7 +5,7 @@ A question has its own words and those of what is compared; the form of its answ
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 
 from ripasso.core.measures.answers import Answer
@@ -128,6 +128,111 @@ QUESTION_WORDS: Mapping[str, QuestionWords] = {
     "shots_before": QuestionWords("How many shots before a miss lies its cause?", "shots before the miss"),
     "luck": QuestionWords("How often did luck save or end a position?", "of made pots had luck marked"),
     "agreement": QuestionWords("How often was the decision agreed with?", "of judged decisions agreed with"),
+    "small_windows": _even(
+        "Are pockets that stand little open missed more than difficulty explains?",
+        "little open pockets",
+        "wide open ones",
+    ),
+    "next_to_cushion": _even("What does a ball next to a cushion cost?", "balls at a cushion", "free balls"),
+    "any_side": _even("What does side spin cost in pots?", "with side", "without"),
+    "inside": _even("Does inside side cost more than outside?", "inside", "outside"),
+    "check_side": _even("Check or running side at the next cushion: what does it cost?", "check", "running"),
+    "thick_by_side": QuestionWords(
+        "Does the side of the cut change whether pots are missed thick?",
+        "cuts left",
+        "cuts right",
+        "more missed thick",
+        "fewer missed thick",
+    ),
+    "thick_by_spin": QuestionWords(
+        "Does side spin change whether pots are missed thick?",
+        "inside",
+        "outside",
+        "more missed thick",
+        "fewer missed thick",
+    ),
+    "fought": QuestionWords(
+        "Do fought angles cost the zone?",
+        "routes that fight the angle",
+        "natural routes",
+        "more in the zone",
+        "fewer in the zone",
+    ),
+    "zone_by_side": QuestionWords(
+        "Does side spin cost the zone?", "with side", "without", "more in the zone", "fewer in the zone"
+    ),
+    "judged_angle": QuestionWords(
+        "As judged: is too steep or too straight left?", "too steep", "too straight"
+    ),
+    "kind_luck": QuestionWords("Was luck kind or unkind to the position?", "of lucky leaves were kind"),
+    "pressure": _even("Do pots suffer under pressure?", "deciders, match points, frame balls", "all others"),
+    "behind": _even("Do pots suffer when behind?", "behind", "ahead"),
+    "after_miscue": _even("Do pots suffer after a miscue?", "the next three shots", "all others"),
+    "plan_changed": _even("Does changing the plan cost pots?", "plan changed", "plan kept"),
+    "given_away": QuestionWords(
+        "What did the choices give away?", "of the chance (pot times leave) given away a choice"
+    ),
+    "trouble_late": _even("Trouble balls: early or late?", "late trouble balls", "early ones"),
+    "break_power": QuestionWords(
+        "Does power on the break pot more?",
+        "hard breaks",
+        "controlled ones",
+        "more pot something",
+        "fewer pot something",
+    ),
+    "break_kind": QuestionWords(
+        "Cut break or head-on?", "cut breaks", "head-on ones", "more pot something", "fewer pot something"
+    ),
+    "break_scratch_power": QuestionWords(
+        "Does power on the break pot the cue ball?",
+        "hard breaks",
+        "controlled ones",
+        "more scratches",
+        "fewer scratches",
+    ),
+    "break_ball": QuestionWords(
+        "Break balls: natural or made, which are potted?",
+        "natural ones",
+        "made ones",
+        "more potted",
+        "fewer potted",
+    ),
+    "openings": QuestionWords("How often does an opening leave a pot?", "of openings leave a pot"),
+    "insurance": QuestionWords(
+        "Does an insurance ball pay?",
+        "openings with one",
+        "openings without",
+        "more leave a pot",
+        "fewer leave a pot",
+    ),
+    "runs_on_own_break": QuestionWords(
+        "Are racks run from the own break?",
+        "visits from the own break",
+        "other visits",
+        "more win the rack",
+        "fewer win the rack",
+    ),
+    "runs_in_hand": QuestionWords(
+        "Are racks run with ball in hand?",
+        "visits that began with ball in hand",
+        "other visits",
+        "more win the rack",
+        "fewer win the rack",
+    ),
+    "chances": QuestionWords("How many open chances are taken?", "of open chances taken"),
+    "safety_cushions": QuestionWords(
+        "Do safeties hold off several cushions?",
+        "off two and more",
+        "off one or none",
+        "more hold",
+        "fewer hold",
+    ),
+    "escape_cushions": QuestionWords(
+        "Do escapes hit off several cushions?", "off two and more", "off one", "more hit", "fewer hit"
+    ),
+    "streaks": QuestionWords("Do pots and misses come in streaks?", "pots"),
+    "longest": QuestionWords("How long was the longest row of pots?", "pots in a row"),
+    "racks_in_a_row": QuestionWords("How many racks were won in a row?", "racks won in a row"),
 }
 
 #: What is in sight first, by game; all others are found below.
@@ -153,6 +258,10 @@ FIRST_SNOOKER = (
 )
 
 
+#: Forms of answers that test nothing.
+PLAIN = ("rate", "mean", "most")
+
+
 def order_for(game: str | None) -> list[str]:
     """All questions, those of a game first."""
     first = FIRST_SNOOKER if game == "snooker" else FIRST_POOL
@@ -164,15 +273,25 @@ def answer_sentence(name: str, answer: Answer, *, holds: bool) -> str:
     words = QUESTION_WORDS[name]
     if answer.value is None or answer.low is None or answer.high is None:
         return f"Not enough to tell: {_counted(answer)}."
-    said = {"gap": _gap, "even": _gap, "share": _share, "lean": _lean, "rate": _rate, "mean": _mean}
-    sentence = said[answer.form](words, answer)
-    if answer.form in ("rate", "mean"):
+    sentence = _SENTENCES[answer.form](words, answer)
+    if answer.form in PLAIN:
         return sentence
     if answer.p is None:
         return f"Not enough to tell: {sentence}"
     if not answer.is_finding:
         return f"No habit shows: {sentence}"
     return sentence[0].upper() + sentence[1:] if holds else f"Perhaps: {sentence}"
+
+
+def _streaks(words: QuestionWords, answer: Answer) -> str:
+    assert answer.value is not None
+    way = "fewer" if answer.value >= 0 else "more"
+    changes = f"{abs(answer.value):.0f} {way} changes between hits and misses than chance gives"
+    return f"{changes}, {answer.of} {words.first}."
+
+
+def _most(words: QuestionWords, answer: Answer) -> str:
+    return f"{answer.value:.0f} {words.first} at the most."
 
 
 def _counted(answer: Answer) -> str:
@@ -231,6 +350,18 @@ def _rate_words(found: Rate) -> str:
 def _mean(words: QuestionWords, answer: Answer) -> str:
     assert answer.value is not None and answer.low is not None and answer.high is not None
     return f"{answer.value:.2f} ({answer.low:.2f} to {answer.high:.2f}) {words.first}, {answer.of} in all."
+
+
+_SENTENCES: Mapping[str, Callable[[QuestionWords, Answer], str]] = {
+    "gap": _gap,
+    "even": _gap,
+    "share": _share,
+    "lean": _lean,
+    "rate": _rate,
+    "mean": _mean,
+    "streaks": _streaks,
+    "most": _most,
+}
 
 
 def found_words(holding: Sequence[bool], tested: int) -> str:

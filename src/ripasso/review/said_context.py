@@ -31,7 +31,9 @@ def say_of_rack(contexts: Sequence[Context], rack: Rack, judged: RackScore | Non
 
 def _said(context: Context, shot: Shot) -> None:
     if shot.break_ is not None:
-        context.break_ball = shot.break_.break_ball or ""
+        context.break_ball, context.break_kind = shot.break_.break_ball or "", shot.break_.kind or ""
+        if shot.break_.power is not None:
+            context.break_power = float(shot.break_.power)
         if shot.break_.insurance is not None:
             context.insurance = int(bool(shot.break_.insurance))
     if shot.plan is not None:

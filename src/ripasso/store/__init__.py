@@ -1,5 +1,6 @@
 """The library (SQLite) and session files: everything that is kept on disk."""
 
+from ripasso.store.attempt_rows import StoredAttempts
 from ripasso.store.engine import LibraryError
 from ripasso.store.library import Library
 from ripasso.store.opening import open_library
@@ -9,6 +10,7 @@ __all__ = [
     "Library",
     "LibraryError",
     "SessionFileError",
+    "StoredAttempts",
     "load_session",
     "open_library",
     "save_session",

@@ -20,7 +20,8 @@ from ripasso.review.document import Derived
 from ripasso.review.figures import FIGURES_VERSION
 from ripasso.review.model import AttemptSet, Rack, Record, Session, Shot, dump
 from ripasso.review.snapshot import Rows
-from ripasso.store import measure_rows, tables
+from ripasso.store import attempt_rows, measure_rows, tables
+from ripasso.store.attempt_rows import StoredAttempts
 from ripasso.store.engine import LibraryError, sentence, writing
 from ripasso.store.lock import WriterLock
 
@@ -202,6 +203,11 @@ class Library:
         """The table of each session as its record states it."""
         query = select(tables.session.c.key, tables.session.c.record)
         return {key: json.loads(record).get("table") for key, record in self._pairs(query)}
+
+    def attempt_sets(self, sessions: Sequence[str] | None = None) -> list[StoredAttempts]:
+        """The sets of attempts of the given sessions (None: of all), by date."""
+        with self._reading() as connection:
+            return attempt_rows.attempt_sets(connection, sessions)
 
     def unmeasured(self) -> list[str]:
         """Sessions that have shots without stored measures."""

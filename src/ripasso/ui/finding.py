@@ -98,10 +98,13 @@ def read_everything(library: Library) -> Everything:
     }
     shots, names = library.columns(), dict(library.persons())
     measures = measure_arrays(library.measured_columns())
-    dates = {one.key: one.date or "" for one in lines}
+    heads = {one.key: one for one in lines}
     settings = {
-        key: Setting(dates.get(key, ""), table_spec(table).length, table_words(table))
+        key: Setting(
+            heads[key].date or "", table_spec(table).length, table_words(table), heads[key].game or ""
+        )
         for key, table in library.session_tables().items()
+        if key in heads
     }
     return Everything(
         shots,

@@ -28,8 +28,9 @@ class Answer:
     """The value with its 95 % interval, what it is made of, how likely chance alone is, and the shots.
 
     `form` is `gap` and `even` (differences of rates; `even` at equal difficulty), `share` (of two answers
-    that chance gives alike), `lean` (a mean that has no reason to be other than 0), `rate` or `mean` (plain:
-    no test). `p` is two-sided; None where nothing is tested or too little is known.
+    that chance gives alike), `lean` (a mean that has no reason to be other than 0), `streaks` (runs fewer
+    than by chance), `rate`, `mean` or `most` (plain: no test). `p` is two-sided; None where nothing is tested
+    or too little is known.
     """
 
     form: str

@@ -84,6 +84,8 @@ FIELDS = (
     "exchange",
     "exchange_of",
     "break_ball",
+    "break_kind",
+    "break_power",
     "insurance",
     "replanned",
     "given_away",
@@ -91,7 +93,7 @@ FIELDS = (
 )
 #: What hangs on the shots about a shot; those of them that are numbers and may be unknown.
 CONTEXT = FIELDS[FIELDS.index("phase") :]
-CONTEXT_NUMBERS = ("left_in_rack", "since_rest_s", "to_rest_s", "given_away")
+CONTEXT_NUMBERS = ("left_in_rack", "since_rest_s", "to_rest_s", "given_away", "break_power")
 UNKNOWN_NUMBER = -1.0
 Row = tuple[Any, ...]
 
@@ -168,6 +170,8 @@ class ShotColumns:
     exchange: Ints
     exchange_of: Ints
     break_ball: Texts
+    break_kind: Texts
+    break_power: Numbers
     insurance: Ints
     replanned: Ints
     given_away: Numbers

@@ -102,6 +102,8 @@ class Fact:
     exchange: int = UNKNOWN  # place in a safety exchange, 1 first
     exchange_of: int = UNKNOWN  # how many shots that exchange has
     break_ball: str = ""  # of a break shot in straight pool: natural, made, none
+    break_kind: str = ""  # of a break: head_on, cut, box_side, rail
+    break_power: float = np.nan  # 0 to 100, as said
     insurance: int = UNKNOWN
     replanned: int = UNKNOWN  # there was a plan: kept 0, changed 1
     given_away: float = np.nan  # pot times leave of the best option, less that of the chosen one
@@ -112,9 +114,11 @@ class Fact:
     spin_cut: str = ""  # outside, inside, none
     spin_rail: str = ""  # running, check, neither, none
     route: str = ""  # natural, fought
+    window_deg: float = np.nan  # how wide the pocket stands open for the ball
     ball_to_cushion: float = np.nan
     best_chance: float = np.nan  # of the best pot before the shot
     snookered: int = UNKNOWN
+    game: str = ""
     date: str = ""
     table: str = ""  # what the table was, in words
 

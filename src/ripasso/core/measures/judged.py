@@ -59,9 +59,8 @@ class JudgedFigures:
     racks: int
 
 
-def judged_figures(columns: ShotColumns, person: str) -> JudgedFigures:
-    """The judged figures of `person` over `columns` (shots of others are left out)."""
-    own = columns.person == person
+def judged_figures(columns: ShotColumns, own: Flags) -> JudgedFigures:
+    """The judged figures of the shots that are one's own; those of others are left out."""
     made, tried = columns.made & own, columns.tried & own
     pots = columns.intent == "pot"
     two_way = columns.intent == "two_way"

@@ -9,6 +9,7 @@ from collections.abc import Mapping
 
 import numpy as np
 
+from ripasso.core.measures.errors import Thresholds
 from ripasso.core.measures.estimates import (
     AimSpread,
     Difference,
@@ -23,8 +24,9 @@ from ripasso.core.measures.estimates import (
     rate_of,
     runs_test,
 )
-from ripasso.core.measures.facts import UNKNOWN, YES, Facts, Flags
+from ripasso.core.measures.facts import UNKNOWN, YES, Facts, Flags, Texts
 from ripasso.core.measures.intervals import Rate, rate
+from ripasso.core.measures.ledger import CONVERTED_POINTS
 from ripasso.core.measures.shots import LONG_LEG, LONG_TOGETHER
 from ripasso.core.measures.slices import groups_of
 
@@ -33,6 +35,7 @@ AFTER = 3
 #: The slices of pot success that `ripasso stats` puts out.
 PUT_OUT = ("cut", "distance", "pocket", "phase", "delivery", "method")
 OPEN_LEAVE = 0.40
+OPEN_CHANCE = Thresholds().open
 
 
 def pots(facts: Facts) -> Flags:
@@ -172,6 +175,27 @@ def escapes(facts: Facts) -> dict[str, Rate]:
     return {"hit": rate_of(hit), "left_pot": rate(int(left.sum()), int(seen.sum()))}
 
 
+def began(facts: Facts) -> Texts:
+    """How each visit began, at its first shot; a safety left open and a long pot are told by the layout."""
+    found = facts.texts("began").copy()
+    with np.errstate(invalid="ignore"):
+        found[(found == "safety") & (facts.numbers("best_chance") >= OPEN_CHANCE)] = "safety_left_open"
+    long = long_masks(facts)[0] & facts.flags("made")
+    found[((found == "safety") | (found == "miss")) & long] = "long_pot"
+    return found
+
+
+def chances(facts: Facts) -> tuple[Flags, Flags]:
+    """Visits (their first shots) that began with an open chance, and those that took it.
+
+    Taken: the rack was won in the visit, or 30 points were made in snooker.
+    """
+    with np.errstate(invalid="ignore"):
+        opened = (facts.texts("began") != "") & (facts.numbers("best_chance") >= OPEN_CHANCE)
+    points = (facts.texts("game") == "snooker") & (facts.ints("visit_score") >= CONVERTED_POINTS)
+    return opened, (facts.texts("visit_end") == "rack_won") | points
+
+
 def times(facts: Facts) -> dict[str, float | int | None]:
     """Seconds before own strokes, and balls a minute over those strokes."""
     since = facts.numbers("since_rest_s")
@@ -217,6 +241,26 @@ def next_mask(facts: Facts, starts: Flags) -> Flags:
     )
     marked[1:] = starts[:-1] & same
     return marked
+
+
+def first_of_rack(facts: Facts) -> Flags:
+    """The first own shot of each rack."""
+    sessions, racks = facts.ints("session"), facts.ints("rack")
+    first = np.ones(len(facts), dtype=np.bool_)
+    first[1:] = (sessions[1:] != sessions[:-1]) | (racks[1:] != racks[:-1])
+    return first
+
+
+def longest_run(won: Flags) -> tuple[int, int]:
+    """Where the longest row of yes begins (the first of several), and how long it is."""
+    best_start = best = start = 0
+    for place, is_won in enumerate([*won.tolist(), False]):
+        if is_won:
+            continue
+        if place - start > best:
+            best_start, best = start, place - start
+        start = place + 1
+    return best_start, best
 
 
 def after_error(facts: Facts) -> tuple[Rate, Rate, Difference]:

@@ -8,6 +8,7 @@ from PyQt6.QtCore import QAbstractTableModel, QModelIndex, QObject, QRectF, QSiz
 from PyQt6.QtGui import QFontMetrics, QPainter, QPen
 from PyQt6.QtWidgets import QStyle, QStyledItemDelegate, QStyleOptionViewItem
 
+from ripasso.review.vocabulary import sentence
 from ripasso.ui.speech import said
 from ripasso.ui.statistics.figures import (
     Figure,
@@ -19,11 +20,13 @@ from ripasso.ui.statistics.figures import (
 )
 from ripasso.ui.theme import CAPTION_PX, TEXT_PX, Theme
 
+TIGHT_PX = 120  # in narrower columns a rate is without its ends: they are in the tip
 NARROW_PX = 46  # a bar beside its words is no narrower
 WIDEST_RATE = "100 % (100–100)"
 FIGURE = Qt.ItemDataRole.UserRole
 ROW = Qt.ItemDataRole.UserRole + 1
 CLEAR = Qt.ItemDataRole.UserRole + 2
+COMPARED = Qt.ItemDataRole.UserRole + 3
 
 
 class FigureModel(QAbstractTableModel):
@@ -35,10 +38,11 @@ class FigureModel(QAbstractTableModel):
         self.rows: list[FigureRow | str] = []
         self._names: Sequence[str] = ()
 
-    def show_page(self, page: FigurePage, names: Sequence[str]) -> None:
-        """Show these figures; `names` are the players' in the order of the columns."""
+    def show_page(self, page: FigurePage) -> None:
+        """Show these figures."""
         self.beginResetModel()
-        self.page, self._names, self.rows = page, names, []
+        self.page, self.rows = page, []
+        self._names = [page.heads.get(key, key) for key in page.persons]
         for row in page.rows:
             if not self.rows or row.group != self._last_group():
                 self.rows.append(row.group)
@@ -53,7 +57,12 @@ class FigureModel(QAbstractTableModel):
         return 0 if parent is not None and parent.isValid() else len(self.rows)
 
     def columnCount(self, _parent: QModelIndex | None = None) -> int:
-        return 1 + len(self._names) + (len(self._names) == 2)
+        return 1 + len(self._names) + self.has_difference
+
+    @property
+    def has_difference(self) -> bool:
+        """The last column says how far two others are apart."""
+        return self.page is not None and self.page.compared and len(self._names) == 2
 
     def headerData(self, section: int, orientation: Qt.Orientation, role: int = 0) -> object:
         if orientation == Qt.Orientation.Horizontal and role == Qt.ItemDataRole.DisplayRole:
@@ -83,14 +92,17 @@ class FigureModel(QAbstractTableModel):
         figure = self.figure(index)
         if role == FIGURE:
             return figure
-        if index.column() == 3:
+        if self.has_difference and index.column() == 3:
             return self._difference(row, role)
         if role in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.AccessibleTextRole):
             if index.column() == 0:
-                return said(row if isinstance(row, str) else row.text)
+                return said(sentence(row if isinstance(row, str) else row.text))
             return figure_words(figure) if figure is not None else ""
+        if role == COMPARED:
+            return self.page is not None and self.page.compared
         if role == Qt.ItemDataRole.ToolTipRole and figure is not None:
-            return f"{len(figure.shots)} shots behind it; Return opens them"
+            what = "attempts" if self.page is not None and self.page.attempts is not None else "shots"
+            return f"{figure_words(figure)}: {len(figure.shots)} {what} behind it; Return opens them"
         return None
 
     def _difference(self, row: FigureRow | str, role: int) -> object:
@@ -147,7 +159,7 @@ class FigureDelegate(QStyledItemDelegate):
             painter.setFont(theme.font(CAPTION_PX))
             words = str(index.data()) if index.column() == 0 else ""
             painter.drawText(inner, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignBottom, words)
-        elif index.column() == 3:
+        elif isinstance(index.data(CLEAR), bool):
             painter.setFont(theme.font(CAPTION_PX, weight=600 if index.data(CLEAR) else 400))
             painter.setPen(theme.colour("ink" if index.data(CLEAR) else "quiet"))
             painter.drawText(inner, Qt.AlignmentFlag.AlignLeft | middle, str(index.data()))
@@ -155,14 +167,16 @@ class FigureDelegate(QStyledItemDelegate):
             painter.setPen(theme.colour("ink"))
             painter.drawText(inner, Qt.AlignmentFlag.AlignLeft | middle, str(index.data()))
         else:
-            self._paint_figure(painter, inner, figure, self._roles[(index.column() - 1) % 2])
+            role = self._roles[(index.column() - 1) % 2 if index.data(COMPARED) else 0]
+            self._paint_figure(painter, inner, figure, role)
         painter.restore()
 
     def _paint_figure(self, painter: QPainter, box: QRectF, figure: Figure, role: str) -> None:
         theme = self._theme
         few = figure.rate is not None and figure.rate.few
-        words = self._words(figure)
-        caption = self._caption(figure)
+        tight = figure.rate is not None and box.width() < theme.px(TIGHT_PX)
+        words = rate_words(figure.rate, ends=False) if tight and figure.rate else self._words(figure)
+        caption = f"of {figure.rate.of}" if tight and figure.rate else self._caption(figure)
         font, small = theme.font(weight=500), theme.font(CAPTION_PX)
         wanted = QFontMetrics(font).horizontalAdvance(words) + QFontMetrics(small).horizontalAdvance(caption)
         room = box.width() - theme.px(6)

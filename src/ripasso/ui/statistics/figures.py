@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 import numpy as np
 
 from ripasso.core.measures import Count, JudgedFigures, Rate, ShotColumns, judged_figures
-from ripasso.core.measures.columns import Ints
+from ripasso.core.measures.columns import Flags, Ints
 from ripasso.core.measures.estimates import difference
-from ripasso.core.measures.rest_points import RestPoints
+from ripasso.drawing.charts import Chart
 from ripasso.review.vocabulary import word
 
 
@@ -26,6 +26,17 @@ class Figure:
 
 
 @dataclass(frozen=True)
+class AttemptLine:
+    """One attempt in the list behind a figure."""
+
+    session: str
+    title: str
+    set_title: str
+    number: int
+    words: str
+
+
+@dataclass(frozen=True)
 class FigureRow:
     """A row of the page: its words, and a figure for each person by key."""
 
@@ -37,23 +48,34 @@ class FigureRow:
 
 @dataclass(frozen=True)
 class FigurePage:
-    """Everything the page shows: the columns it was computed from and its rows."""
+    """Everything the page shows: the columns it was computed from and its rows.
+
+    `persons` are the keys of the columns: players, periods, or groups.
+    """
 
     columns: ShotColumns
     persons: Sequence[str]
     rows: Sequence[FigureRow]
-    #: Where the first player's cue ball came to rest; only on the page of position.
-    rest: RestPoints | None = None
+    charts: Sequence[Chart] = ()
+    #: What is to be minded when the columns are compared.
+    warning: str = ""
+    #: The columns' words by their keys.
+    heads: Mapping[str, str] = field(default_factory=dict)
+    #: Two columns have a third with their difference.
+    compared: bool = True
+    #: The attempts that the places behind figures mean, where they are no shots.
+    attempts: Sequence[AttemptLine] | None = None
 
 
-def figure_page(columns: ShotColumns, persons: Sequence[str]) -> FigurePage:
-    """The figures of the judged school for these persons."""
-    found = {person: judged_figures(columns, person) for person in persons}
+def figure_page(columns: ShotColumns, sides: Mapping[str, Flags]) -> FigurePage:
+    """The figures of the judged school, a column a side: which of the shots are its own."""
+    persons = tuple(sides)
+    found = {key: judged_figures(columns, own) for key, own in sides.items()}
     per_person = {person: _figures(figures) for person, figures in found.items()}
     rows = [
         FigureRow(name, group, text, {p: per_person[p][name] for p in persons}) for name, group, text in _ROWS
     ]
-    return FigurePage(columns, tuple(persons), rows)
+    return FigurePage(columns, persons, rows)
 
 
 _POSITION = ("good", "lost", "long", "short", "wrong_side", "too_straight", "too_steep")
@@ -94,10 +116,12 @@ def _figures(figures: JudgedFigures) -> dict[str, Figure]:
     return made
 
 
-def rate_words(rate: Rate) -> str:
-    """Such as "54 % (46–62), 81 of 150"; a dash where there is nothing."""
+def rate_words(rate: Rate, *, ends: bool = True) -> str:
+    """Such as "54 % (46–62)", or without the ends; a dash where there is nothing."""
     if rate.rate is None or rate.low is None or rate.high is None:
         return "–"
+    if not ends:
+        return f"{100 * rate.rate:.0f} %"
     return f"{100 * rate.rate:.0f} % ({100 * rate.low:.0f}–{100 * rate.high:.0f})"
 
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Mapping
+from collections.abc import Iterator, Mapping
 
 import numpy as np
 
@@ -12,13 +12,32 @@ from ripasso.core.measures.estimates import mean, quantile
 from ripasso.core.measures.facts import UNKNOWN, YES, Facts
 from ripasso.core.measures.intervals import count_per
 from ripasso.core.measures.player import OPEN_LEAVE
-from ripasso.core.measures.slices import PHASES, second_half
+from ripasso.core.measures.slices import PHASES, second_half, word_masks
 from ripasso.review.vocabulary import word
 from ripasso.ui.statistics.figures import Figure
-from ripasso.ui.statistics.lines import Line, ends, points, rated
+from ripasso.ui.statistics.lines import (
+    Line,
+    PageKind,
+    averaged,
+    by_group,
+    ends,
+    group_word,
+    plain,
+    points,
+    rated,
+)
 
 #: The runs that are counted, by the balls (snooker, rotation: points) of a visit.
 RUNS = (3, 5, 8, 20, 30, 50, 70, 100)
+
+
+#: What an unforced error may hang on besides the phase.
+ERRORS_BY = {
+    "standing": "Shots with an unforced error, by the score",
+    "pressure": "Shots with an unforced error, under pressure",
+    "half": "Shots with an unforced error, by half of the match",
+}
+PRESSED = {"pressure": "Pots under pressure", "standing": "Pots by the score"}
 
 
 def _errors(facts: Facts, places: np.ndarray) -> Iterator[Line]:
@@ -40,6 +59,21 @@ def _errors(facts: Facts, places: np.ndarray) -> Iterator[Line]:
         if among.any():
             title = "Shots with an unforced error, by phase of the rack"
             yield f"phase_{phase}", title, word(phase), rated(places, among, marked)
+    everything = np.ones(len(facts), dtype=np.bool_)
+    for way, title in ERRORS_BY.items():
+        yield from by_group(facts, places, way, title, everything, marked)
+    failed = facts.flags("failed")
+    back = facts.ints("root_back")
+    title = "Where misses came from"
+    yield "rooted", title, "With a marked earlier cause", rated(places, failed, back > 0)
+    yield (
+        "shots_back",
+        title,
+        "Shots before the miss, mean",
+        averaged(places, failed & (back > 0), back.astype(np.float64), plain),
+    )
+    for cause, mask in word_masks(facts.texts("causes")).items():
+        yield f"cause {cause}", "Causes that were said", group_word(cause), Figure(places[mask])
 
 
 def _breaks(facts: Facts, places: np.ndarray) -> Iterator[Line]:
@@ -95,11 +129,42 @@ def _visits(facts: Facts, places: np.ndarray) -> Iterator[Line]:
     for ending in dict.fromkeys(str(text) for text in endings[begins] if text):
         title = "How visits ended"
         yield f"end {ending}", title, word(ending), rated(places, begins, endings == ending)
+    began = of.began(facts)
+    for way in dict.fromkeys(str(text) for text in began[begins] if text):
+        title = "How visits began, and how many of them won the rack"
+        yield (
+            f"began {way}",
+            title,
+            word(f"began_{way}"),
+            rated(places, begins & (began == way), endings == "rack_won"),
+        )
+    opened, taken = of.chances(facts)
+    yield "converted", "Chances", "Open chances taken", rated(places, begins & opened, taken)
+    runs = facts.texts("run")
+    for run in ("break_and_run", "run_out"):
+        yield f"run {run}", "Racks won in the visit", word(run), rated(places, begins, runs == run)
     fault = begins & facts.flags("after_fault")
     won = endings == "rack_won"
     title = "Racks won in the visit"
     yield "won", title, "Of all visits", rated(places, begins, won)
     yield "won_after_fault", title, "Of visits after a miss or foul", rated(places, fault, won)
+    yield from _racks(facts, places)
+
+
+def _racks(facts: Facts, places: np.ndarray) -> Iterator[Line]:
+    """Racks by their first own shot: won or lost, on whose break, and the longest row of them."""
+    first, title = of.first_of_rack(facts), "Racks"
+    won = facts.ints("won")
+    known = first & (won != UNKNOWN)
+    if not known.any():
+        return
+    yield "racks", title, "Won", rated(places, known, won == YES)
+    own = facts.flags("own_break")
+    yield "racks_own", title, "Won on the own break", rated(places, known & own, won == YES)
+    yield "racks_other", title, "Won on the other's break", rated(places, known & ~own, won == YES)
+    start, length = of.longest_run((won == YES)[known])
+    row = places[known][start : start + length]
+    yield "streak", title, "Longest row of racks won", Figure(row, words=str(length))
 
 
 def _safety(facts: Facts, places: np.ndarray) -> Iterator[Line]:
@@ -121,6 +186,34 @@ def _safety(facts: Facts, places: np.ndarray) -> Iterator[Line]:
     if (safe & known).any():
         words = points(mean(leave[safe & known]))
         yield "chance_left", "Safeties", "Chance left, mean", Figure(places[safe & known], words=words)
+    held = clean & ~facts.flags("answered")
+    yield from by_group(facts, places, "cushions", "Safeties held, by cushions planned", safe, held)
+    yield from by_group(facts, places, "cushions", "Escapes that hit, by cushions planned", away, clean)
+    yield from _exchanges(facts, places)
+
+
+def _exchanges(facts: Facts, places: np.ndarray) -> Iterator[Line]:
+    """Exchanges of safeties: how long, and what the last word of one's own was."""
+    place, length, title = facts.ints("exchange"), facts.ints("exchange_of"), "Exchanges of safeties"
+    began, last = place == 1, (place == length) & (place != UNKNOWN)
+    if began.any():
+        yield (
+            "exchange_length",
+            title,
+            "Shots, of those begun",
+            averaged(places, began, length.astype(np.float64), plain),
+        )
+    with np.errstate(invalid="ignore"):
+        opened = facts.numbers("leave") >= of.OPEN_CHANCE
+    fouled = facts.flags("fouled")
+    yield "broke_foul", title, "Own last word: a foul", rated(places, last, fouled)
+    yield "broke_error", title, "Own last word: an open chance left", rated(places, last, ~fouled & opened)
+    yield (
+        "broke_held",
+        title,
+        "Own last word: the other attacked without",
+        rated(places, last, ~fouled & ~opened),
+    )
 
 
 def _time(facts: Facts, places: np.ndarray) -> Iterator[Line]:
@@ -147,39 +240,64 @@ def _time(facts: Facts, places: np.ndarray) -> Iterator[Line]:
         among = tried & (facts.texts("phase") == phase)
         if among.any():
             yield f"pots_{phase}", "Pots by phase of the rack", word(phase), rated(places, among, made)
+    for way, title in PRESSED.items():
+        yield from by_group(facts, places, way, title, tried, made)
+    after = of.started_mask(facts, facts.flags("after_long_visit"))
+    title = "After the opponent's long visit"
+    yield "long_visit", title, "The first three shots", rated(places, tried & after, made)
+    yield "long_visit_rest", title, "All other pots", rated(places, tried & ~after, made)
     first = tried & ~second_half(facts)
     yield "first_half", "Pots by half of the match", "First half", rated(places, first, made)
     yield "second_half", "Pots by half of the match", "Second half", rated(places, tried & ~first, made)
 
 
-MATCH_PAGES: Mapping[str, Callable[[Facts, np.ndarray], Iterator[Line]]] = {
-    "errors": _errors,
-    "breaks": _breaks,
-    "visits": _visits,
-    "safety": _safety,
-    "time": _time,
+MATCH_PAGES: Mapping[str, PageKind] = {
+    "errors": PageKind(
+        "Errors",
+        _errors,
+        (
+            "Unforced errors, judged or by chance",
+            "Shots with an unforced error, by phase of the rack",
+            *ERRORS_BY.values(),
+            "Where misses came from",
+            "Causes that were said",
+        ),
+    ),
+    "breaks": PageKind("Breaks", _breaks, ("Breaks of the rack", "What fell, what stayed")),
+    "visits": PageKind(
+        "Visits and chances",
+        _visits,
+        (
+            "Visits to the table",
+            "Visits of so many balls (points) and more",
+            "How visits began, and how many of them won the rack",
+            "Chances",
+            "How visits ended",
+            "Racks won in the visit",
+            "Racks",
+        ),
+    ),
+    "safety": PageKind(
+        "Safety and escapes",
+        _safety,
+        (
+            "Safeties",
+            "Safeties held, by cushions planned",
+            "Escapes",
+            "Escapes that hit, by cushions planned",
+            "Exchanges of safeties",
+        ),
+    ),
+    "time": PageKind(
+        "Time and pressure",
+        _time,
+        (
+            "Seconds before the stroke",
+            "Pots by pace of play",
+            *PRESSED.values(),
+            "After the opponent's long visit",
+            "Pots by phase of the rack",
+            "Pots by half of the match",
+        ),
+    ),
 }
-#: The pages with their words, and the groups of their lines in order.
-MATCH_WORDS = {
-    "errors": "Errors",
-    "breaks": "Breaks",
-    "visits": "Visits",
-    "safety": "Safety and escapes",
-    "time": "Time and phase",
-}
-MATCH_GROUPS = (
-    "Unforced errors, judged or by chance",
-    "Shots with an unforced error, by phase of the rack",
-    "Breaks of the rack",
-    "What fell, what stayed",
-    "Visits to the table",
-    "Visits of so many balls (points) and more",
-    "How visits ended",
-    "Racks won in the visit",
-    "Safeties",
-    "Escapes",
-    "Seconds before the stroke",
-    "Pots by pace of play",
-    "Pots by phase of the rack",
-    "Pots by half of the match",
-)

@@ -7,6 +7,7 @@ from PyQt6.QtGui import QFontMetrics, QPainter, QPen, QTextOption
 from PyQt6.QtWidgets import (
     QFrame,
     QHBoxLayout,
+    QLineEdit,
     QListView,
     QSizePolicy,
     QStyle,
@@ -96,11 +97,22 @@ class QuestionModel(QAbstractListModel):
     def __init__(self, parent: QObject) -> None:
         super().__init__(parent)
         self.questions: tuple[AnsweredQuestion, ...] = ()
+        self._all: tuple[AnsweredQuestion, ...] = ()
 
     def show_questions(self, questions: tuple[AnsweredQuestion, ...]) -> None:
         """Show these."""
+        self._all = questions
+        self.find("")
+
+    def find(self, text: str) -> None:
+        """Only questions in which every word of a text stands; all of them for none."""
+        wanted = text.casefold().split()
         self.beginResetModel()
-        self.questions = questions
+        self.questions = tuple(
+            one
+            for one in self._all
+            if all(word in said(f"{one.question} {one.sentence}").casefold() for word in wanted)
+        )
         self.endResetModel()
 
     def rowCount(self, parent: QModelIndex | None = None) -> int:
@@ -196,6 +208,11 @@ class OverviewPanel(QWidget):
         assert selection is not None
         selection.currentChanged.connect(self._choose_question)
         self._summary = label("", "caption", wrap=True)
+        self.finder = QLineEdit()
+        self.finder.setAccessibleName("Find a question")
+        self.finder.setPlaceholderText("find a question: break, side, cushions, under pressure")
+        self.finder.setClearButtonEnabled(True)
+        self.finder.textChanged.connect(self._find)
         row = QHBoxLayout()
         row.setSpacing(8)
         for card in self.cards:
@@ -205,6 +222,7 @@ class OverviewPanel(QWidget):
         layout.setContentsMargins(6, 6, 8, 4)
         layout.setSpacing(8)
         layout.addLayout(row)
+        layout.addWidget(self.finder)
         layout.addWidget(self.questions, 1)
         layout.addWidget(self._summary)
 
@@ -214,8 +232,15 @@ class OverviewPanel(QWidget):
             button.show_card(card)
         kept = self.questions.currentIndex().row()
         self.model.show_questions(overview.questions)
+        if self.finder.text():
+            self.model.find(self.finder.text())
         self._summary.setText(overview.summary[0].upper() + overview.summary[1:])
-        self.questions.setCurrentIndex(self.model.index(max(0, kept), 0))
+        self.questions.setCurrentIndex(self.model.index(min(max(0, kept), self.model.rowCount() - 1), 0))
+
+    def _find(self, text: str) -> None:
+        self.model.find(text)
+        if self.model.questions:
+            self.questions.setCurrentIndex(self.model.index(0, 0))
 
     def _choose_card(self, button: CardButton) -> None:
         if button.card is not None:

@@ -4,43 +4,57 @@ from __future__ import annotations
 
 from typing import cast
 
-import numpy as np
-from PyQt6.QtCore import QItemSelection, Qt, pyqtSignal
+from PyQt6.QtCore import QItemSelection, QMimeData, Qt, QTimer, pyqtSignal
+from PyQt6.QtGui import QImage
 from PyQt6.QtWidgets import (
-    QComboBox,
-    QFrame,
+    QApplication,
     QHBoxLayout,
     QHeaderView,
-    QLineEdit,
     QStackedLayout,
     QTableView,
     QVBoxLayout,
     QWidget,
 )
 
-from ripasso.core.finding import FIELDS, NotAQuery, matching, parse_query
-from ripasso.core.finding.query import Query
-from ripasso.core.measures import ShotColumns
+from ripasso.core.finding import NotAQuery
 from ripasso.core.measures.columns import Ints
+from ripasso.drawing.chart_document import chart_bytes
 from ripasso.review.document import Changed
-from ripasso.review.vocabulary import count, word
-from ripasso.store import Library, LibraryError
+from ripasso.review.vocabulary import count
+from ripasso.store import LibraryError
 from ripasso.ui.actions import ActionBook, ActionSpec
-from ripasso.ui.finding import read_everything
+from ripasso.ui.resources import FONTS, font_path
+from ripasso.ui.statistics.answering import AnswerBook
+from ripasso.ui.statistics.chart_panel import ChartPanel
+from ripasso.ui.statistics.chooser import Chooser
+from ripasso.ui.statistics.copying import chart_csv, page_csv
 from ripasso.ui.statistics.figure_table import FigureDelegate, FigureModel
-from ripasso.ui.statistics.figures import FigurePage, FigureRow, figure_page, shot_words
+from ripasso.ui.statistics.figures import FigurePage, FigureRow
 from ripasso.ui.statistics.overview import OverviewPanel
-from ripasso.ui.statistics.pages import PAGE_WORDS, page_of
-from ripasso.ui.statistics.ready import Overview, overview_of
-from ripasso.ui.statistics.rest_chart import RestChart
+from ripasso.ui.statistics.ready import Overview
 from ripasso.ui.statistics.shot_list import ShotListModel
+from ripasso.ui.theme import PAPER
 from ripasso.ui.widgets.basics import label, panel
+from ripasso.ui.widgets.key_button import KeyButton
 from ripasso.ui.widgets.plain_table import header_of, plain_table
 from ripasso.ui.workspace import Workspace
 
-NOBODY = "nobody"
-GAME = "game:"  # before a game, where a session's key would stand
-ACTIONS = (ActionSpec("open", "Open the shot", ("Return",), "Statistics", "show the shot in Review"),)
+ACTIONS = (
+    ActionSpec("open", "Open the shot", ("Return",), "Statistics", "show the shot in Review"),
+    ActionSpec("copy_table", "Copy the table", ("Ctrl+C",), "Statistics", "copy figures or marks as CSV"),
+    ActionSpec(
+        "copy_picture", "Copy the picture", ("Ctrl+Shift+C",), "Statistics", "copy the chart, or figures"
+    ),
+)
+LEGEND = (
+    "Dot: the rate; line: its 95 % interval (Wilson; counts exact Poisson). "
+    "Grey: under 5 shots. What is not judged is in no figure."
+)
+
+
+SESSION_PX = 124  # what is said of a shot needs the room
+#: Several sessions may be measured in a row; they are read again together.
+TOGETHER_MS = 300
 
 
 class StatisticsPage(QWidget):
@@ -55,71 +69,53 @@ class StatisticsPage(QWidget):
         self._request: int | None = None
         self._outdated = True
         self._titles: dict[str, str] = {}
-        self._games: dict[str, str] = {}
-        self._columns: ShotColumns | None = None
-        self.actions_book = ActionBook(
-            self, ACTIONS, {"open": self._open_shot}, workspace.settings.get("keys")
-        )
-        self.sessions, self.first, self.second = QComboBox(), QComboBox(), QComboBox()
-        self.pages = QComboBox()
-        for name, words in PAGE_WORDS.items():
-            self.pages.addItem(words, name)
-        for box, words in (
-            (self.pages, "Which figures"),
-            (self.sessions, "Which sessions"),
-            (self.first, "First player"),
-            (self.second, "Second player"),
-        ):
-            box.setAccessibleName(words)
-            box.activated.connect(lambda _index: self._compute())
-        self.line = QLineEdit()
-        self.line.setAccessibleName("Only shots like this")
-        self.line.setPlaceholderText("only shots like this: cut:30-60 pace:long -tag:final")
-        self.line.setToolTip(f"Fields: {', '.join(FIELDS)}")
-        self.line.returnPressed.connect(self._compute)
+        self._page: FigurePage | Overview | None = None
+        self._book = AnswerBook(workspace.library)
+        functions = {
+            "open": self._open_shot,
+            "copy_table": self._copy_table,
+            "copy_picture": self._copy_picture,
+        }
+        self.actions_book = ActionBook(self, ACTIONS, functions, workspace.settings.get("keys"))
+        self.chooser = Chooser()
+        self.chooser.changed.connect(self._compute)
         self.model, self.shot_model = FigureModel(self), ShotListModel(self)
         self.figures = self._figure_view()
-        self.chart = RestChart(workspace.theme, self._words_of)
-        self.chart.opened.connect(self._open_place)
+        self.chart = ChartPanel(workspace.theme)
+        self.chart.chosen.connect(self._choose_mark)
         self.overview = OverviewPanel(workspace.theme)
-        self.overview.chosen.connect(self._choose_overview)
+        self.overview.chosen.connect(self._choose_words)
         self.overview.activated.connect(self._go_to_shots)
         self.shots = self._shot_view()
         self.actions_book.keep_to("open", self.shots)
-        self._about = label("", "caption")
         self._chosen = label("", "title")
         self._hint = label("", "caption", wrap=True)
+        self._warning = label("", "warning", wrap=True)
         self._compose()
         workspace.document.changed.listen(self._follow)
+        self._later = QTimer(self)
+        self._later.setSingleShot(True)
+        self._later.setInterval(TOGETHER_MS)
+        self._later.timeout.connect(self._renew)
+        workspace.measuring.measured.listen(lambda _session: self._later.start())
 
     def _compose(self) -> None:
-        band = QFrame()
-        band.setObjectName("band")
-        row = QHBoxLayout(band)
-        row.setContentsMargins(16, 8, 16, 8)
-        row.setSpacing(8)
-        words = QVBoxLayout()
-        words.setSpacing(1)
-        words.addWidget(label("Statistics", "title"))
-        words.addWidget(self._about)
-        row.addLayout(words)
-        row.addWidget(self.line, 1)
-        row.insertWidget(1, self.pages)
-        beside = label("beside", "caption")
-        self._beside = (beside, self.second)
-        for widget in (self.first, beside, self.second, label("in", "caption"), self.sessions):
-            row.addWidget(widget)
+        theme = self._workspace.theme
         figures = QVBoxLayout()
         figures.setContentsMargins(0, 0, 0, 0)
+        figures.setSpacing(2)
+        self._warning.setContentsMargins(8, 4, 8, 0)
+        figures.addWidget(self._warning)
         figures.addWidget(self.figures, 1)
-        legend = label(
-            "Dot: the rate; line: its 95 % interval (Wilson; counts exact Poisson). "
-            "Grey: under 5 shots. What is not judged is in no figure.",
-            "caption",
-            wrap=True,
-        )
-        legend.setContentsMargins(8, 0, 8, 4)
-        figures.addWidget(legend)
+        foot = QHBoxLayout()
+        foot.setContentsMargins(8, 0, 8, 4)
+        foot.addWidget(label(LEGEND, "caption", wrap=True), 1)
+        for name in ("copy_table", "copy_picture"):
+            hint = self.actions_book.spec(name).hint
+            button = KeyButton(theme, self.actions_book[name], hint)
+            button.setFixedWidth(button.sizeHint().width())
+            foot.addWidget(button)
+        figures.addLayout(foot)
         figures.addWidget(self.chart, 1)
         shots = QVBoxLayout()
         shots.setSpacing(4)
@@ -135,7 +131,7 @@ class StatisticsPage(QWidget):
         self._views.addWidget(self.overview)
         self._views.addWidget(table)
         # Large texts need the room for the figures first.
-        columns.addWidget(panel(self._views, (4, 4, 8, 8)), round(70 * self._workspace.theme.scale))
+        columns.addWidget(panel(self._views, (4, 4, 8, 8)), round(70 * theme.scale))
         columns.addWidget(panel(shots, (12, 10, 8, 8)), 40)
         work, empty = QWidget(), QVBoxLayout()
         work.setLayout(columns)
@@ -149,7 +145,7 @@ class StatisticsPage(QWidget):
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(0)
-        layout.addWidget(band)
+        layout.addWidget(self.chooser)
         layout.addLayout(self._stack, 1)
 
     def _figure_view(self) -> QTableView:
@@ -164,8 +160,8 @@ class StatisticsPage(QWidget):
         view = plain_table(self._workspace.theme, "Shots behind the figure", self.shot_model)
         header = header_of(view)
         header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
-        header.setSectionResizeMode(0, QHeaderView.ResizeMode.Interactive)
-        header.resizeSection(0, self._workspace.theme.px(112))
+        header.setSectionResizeMode(0, QHeaderView.ResizeMode.Fixed)
+        header.resizeSection(0, self._workspace.theme.px(SESSION_PX))
         header.setSectionResizeMode(3, QHeaderView.ResizeMode.Stretch)
         view.doubleClicked.connect(lambda _index: self._open_shot())
         return view
@@ -178,6 +174,10 @@ class StatisticsPage(QWidget):
             self.refresh()
 
     def _follow(self, _change: Changed) -> None:
+        self._renew()
+
+    def _renew(self) -> None:
+        self._book.forget()
         self._outdated = True
         if self.isVisible():
             self.refresh()
@@ -192,91 +192,55 @@ class StatisticsPage(QWidget):
             self._workspace.messages.say(str(error), "bad")
             return
         self._titles = {line.key: line.title for line in lines}
-        self._games = {line.key: line.game or "" for line in lines}
-        games = dict.fromkeys(game for game in self._games.values() if game)
-        by_game = [(f"{GAME}{game}", f"all {word(game)}") for game in games]
-        _fill(self.sessions, [*by_game, ("", "all sessions"), *self._titles.items()])
-        _fill(self.first, persons)
-        _fill(self.second, [(NOBODY, "nobody"), *persons])
-        if self.second.property("filled") is None and len(persons) > 1:
-            self.second.setProperty("filled", True)
-            self.second.setCurrentIndex(2)
+        self.chooser.offer(lines, persons)
         self._stack.setCurrentIndex(1 if persons and any(line.shots for line in lines) else 0)
         self._compute()
 
-    def _chosen_sessions(self) -> list[str] | None:
-        """The sessions of a game, one session, or None for all."""
-        chosen = self.sessions.currentData() or ""
-        if chosen.startswith(GAME):
-            return [key for key, game in self._games.items() if game == chosen.removeprefix(GAME)]
-        return [chosen] if chosen else None
-
-    def _chosen_persons(self) -> list[str]:
-        persons = [self.first.currentData()]
-        other = self.second.currentData()
-        if other not in (None, NOBODY, persons[0]):
-            persons.append(other)
-        return [p for p in persons if p]
-
     def _compute(self) -> None:
         """Compute in the background; an answer that is overtaken is dropped."""
-        library = self._workspace.library
-        persons = self._chosen_persons()
-        sessions, chosen = self._chosen_sessions(), str(self.pages.currentData())
         try:
-            query = parse_query(self.line.text(), FIELDS)
+            choice = self.chooser.choice()
         except NotAQuery as error:
             self._workspace.messages.say(str(error), "bad")
             return
+        background, book = self._workspace.background, self._book
         if self._request is not None:
-            self._workspace.background.forget(self._request)
-        game = self._game()
-        self._request = self._workspace.background.run(
-            lambda: _page(library, sessions, query, chosen, persons, game), self._show
-        )
-
-    def _game(self) -> str | None:
-        """The game of the chosen sessions, where there is one only."""
-        chosen = self._chosen_sessions()
-        games = {self._games[key] for key in (self._games if chosen is None else chosen)}
-        return games.pop() if len(games) == 1 else None
+            background.forget(self._request)
+        self._request = background.run(lambda: book.answer(choice), self._show)
 
     def _show(self, page: FigurePage | Overview) -> None:
         self._request = None
         sessions = len(set(page.columns.session.tolist()))
-        self._about.setText(f"{count(len(page.columns), 'shot')} in {count(sessions, 'session')}")
-        self._columns = page.columns
+        self.chooser.about.setText(f"{count(len(page.columns), 'shot')} in {count(sessions, 'session')}")
+        self._page = page
         if isinstance(page, Overview):
-            self._show_view(0)
+            self._views.setCurrentIndex(0)
             self.overview.show_overview(page)
         else:
-            self._show_view(1)
+            self._views.setCurrentIndex(1)
             self._show_figures(page)
-
-    def _show_view(self, index: int) -> None:
-        """The overview is of one player, the figures of two side by side."""
-        self._views.setCurrentIndex(index)
-        for widget in self._beside:
-            widget.setVisible(index == 1)
 
     def _show_figures(self, page: FigurePage) -> None:
         selected = self.figures.currentIndex()
         place = (selected.row(), selected.column()) if selected.isValid() else (1, 1)
-        names = {self.first.itemData(i): self.first.itemText(i) for i in range(self.first.count())}
-        self.model.show_page(page, [names.get(p, p) for p in page.persons])
-        self.chart.setVisible(page.rest is not None)
-        if page.rest is not None:
-            self.chart.show_points(page.rest, names.get(page.persons[0], page.persons[0]))
+        self.model.show_page(page)
+        self._warning.setText(page.warning)
+        self._warning.setVisible(bool(page.warning))
+        self.chart.show_charts(page.charts)
         header = header_of(self.figures)
         header.setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
         header.setSectionResizeMode(0, QHeaderView.ResizeMode.ResizeToContents)
-        if self.model.columnCount() > 3:
+        if self.model.has_difference:
             header.setSectionResizeMode(3, QHeaderView.ResizeMode.Fixed)
             header.resizeSection(3, self._workspace.theme.px(132))
         row = place[0] if place[0] < self.model.rowCount() else 1
         column = min(place[1], len(page.persons))
-        if page.persons:
+        if page.persons and page.rows:
             self.figures.setCurrentIndex(self.model.index(row, max(1, column)))
+        else:
+            self._chosen.setText("")
+            self.shot_model.show_nothing()
+            self._hint.setText("Nothing of this kind is recorded yet")
 
     # Choosing
 
@@ -287,18 +251,30 @@ class StatisticsPage(QWidget):
             return
         row = cast(FigureRow, self.model.rows[index.row()])
         name = self.model.headerData(index.column(), Qt.Orientation.Horizontal, Qt.ItemDataRole.DisplayRole)
-        self._chosen.setText(f"{name}: {row.text.lstrip('– ').lower()}")
-        self._show_shots(figure.shots)
+        # Where columns are groups, each cell is of two of them.
+        between = ": " if self.model.page.compared else " · "
+        self._choose_words(f"{name}{between}{row.text.lstrip('– ')}", figure.shots)
 
-    def _choose_overview(self, words: str, shots: Ints) -> None:
-        self._chosen.setText(words)
-        self._show_shots(shots)
-
-    def _show_shots(self, shots: Ints) -> None:
-        if self._columns is None:
+    def _choose_mark(self, words: str, shots: Ints) -> None:
+        """A mark that is one shot opens it; any other shows its shots."""
+        page = self._page
+        if len(shots) == 1 and isinstance(page, FigurePage) and page.attempts is None:
+            at = int(shots[0])
+            self.opened.emit(str(page.columns.session[at]), str(page.columns.key[at]))
             return
-        self._hint.setText(self._behind(len(shots)))
-        self.shot_model.show_shots(self._columns, shots, self._titles)
+        self._choose_words(words, shots)
+
+    def _choose_words(self, words: str, shots: Ints) -> None:
+        if self._page is None:
+            return
+        self._chosen.setText(words)
+        attempts = self._page.attempts if isinstance(self._page, FigurePage) else None
+        if attempts is not None:
+            self.shot_model.show_attempts(attempts, shots)
+            self._hint.setText(f"{count(len(shots), 'attempt')} · Return opens their session in Review")
+        else:
+            self.shot_model.show_shots(self._page.columns, shots, self._titles)
+            self._hint.setText(self._behind(len(shots)))
         if len(shots):
             self.shots.selectRow(0)
 
@@ -307,20 +283,6 @@ class StatisticsPage(QWidget):
         if shots == 0:
             return "No shot is behind this figure"
         return f"{count(shots, 'shot')} · Return shows the chosen one in Review, with its film"
-
-    def _words_of(self, place: int) -> str:
-        """What is said of the shot of a dot."""
-        columns = self._columns
-        if columns is None:
-            return ""
-        title = self._titles.get(str(columns.session[place]), "")
-        return (
-            f"{title}, rack {columns.rack[place]}, shot {columns.number[place]}: {shot_words(columns, place)}"
-        )
-
-    def _open_place(self, place: int) -> None:
-        if self._columns is not None:
-            self.opened.emit(str(self._columns.session[place]), str(self._columns.key[place]))
 
     def _go_to_shots(self) -> None:
         self.shots.setFocus()
@@ -331,32 +293,45 @@ class StatisticsPage(QWidget):
         if rows:
             self.opened.emit(*self.shot_model.place(rows[0].row()))
 
+    # Copying
 
-def _page(
-    library: Library,
-    sessions: list[str] | None,
-    query: Query | None,
-    page: str,
-    persons: list[str],
-    game: str | None,
-) -> FigurePage | Overview:
-    """A page over the shots of some sessions that a search line asks for; in the background."""
-    if query is None and page == "judged":
-        return figure_page(library.columns(sessions), persons)
-    everything = read_everything(library)
-    keep = matching(query, everything.columns)
-    if sessions is not None:
-        keep = keep & np.isin(everything.shots.session.astype(str), sessions)
-    shots, facts = everything.shots.where(keep), everything.facts.where(keep)
-    if page == "overview":
-        return overview_of(shots, facts, persons[0] if persons else "", game)
-    return page_of(page, shots, facts, persons)
+    def _copy_table(self) -> None:
+        page, chart = self._page, self.chart.chart
+        if not isinstance(page, FigurePage):
+            self._workspace.messages.say("The overview is no table; choose another page to copy.", "quiet")
+            return
+        on_chart = chart is not None and self.chart.isAncestorOf(QApplication.focusWidget() or self)
+        text = chart_csv(chart) if on_chart and chart is not None else page_csv(page)
+        data = QMimeData()
+        data.setText(text)
+        data.setData("text/csv", text.encode())
+        self._put(data, f"{count(text.count(chr(10)) - 1, 'row')} copied as CSV.")
 
+    def _copy_picture(self) -> None:
+        chart = self.chart.chart
+        if self._views.currentIndex() == 0 or chart is None:
+            data = QMimeData()
+            shown = self._views.currentWidget()
+            data.setImageData((shown or self).grab().toImage())
+            self._put(data, "The figures are copied as a picture.")
+            return
+        fonts = [font_path(name) for name in FONTS]
 
-def _fill(box: QComboBox, items: list[tuple[str, str]]) -> None:
-    """Put choices into a box, the present choice kept where it is still there."""
-    chosen = box.currentData()
-    box.clear()
-    for key, text in items:
-        box.addItem(text, key)
-    box.setCurrentIndex(max(0, box.findData(chosen)))
+        def draw() -> tuple[bytes, bytes]:
+            # On paper, whatever the theme of the screen.
+            return chart_bytes(chart, PAPER, fonts, "png"), chart_bytes(chart, PAPER, fonts, "svg")
+
+        self._workspace.background.run(draw, self._put_chart)
+
+    def _put_chart(self, drawn: tuple[bytes, bytes]) -> None:
+        png, svg = drawn
+        data = QMimeData()
+        data.setImageData(QImage.fromData(png))
+        data.setData("image/svg+xml", svg)
+        self._put(data, "The chart is copied as a picture (PNG and SVG).")
+
+    def _put(self, data: QMimeData, sentence: str) -> None:
+        board = QApplication.clipboard()
+        if board is not None:
+            board.setMimeData(data)
+            self._workspace.messages.say(sentence, "quiet")

@@ -1,195 +1,180 @@
-"""Pages of figures from what was measured: potting, position, habits. Each figure has its shots.
+"""All pages of figures by their names, and two ways to cut crossed. Each figure has its shots.
 
-To add a row: a line in the page's function; to add a page: a function, and a line in `PAGES`.
+A page's lines are in `shot_pages`, `match_pages` and `judgement_pages`; to add a page: a function there, and
+an entry in the module's table.
 """
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Mapping, Sequence
-from dataclasses import replace
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass, replace
 
 import numpy as np
 
 from ripasso.core.measures import ShotColumns
 from ripasso.core.measures import player as of
 from ripasso.core.measures.columns import Flags
-from ripasso.core.measures.estimates import mean, quantile
 from ripasso.core.measures.facts import UNKNOWN, YES, Facts
 from ripasso.core.measures.intervals import rate
-from ripasso.core.measures.rest_points import RestPoints, rest_points
-from ripasso.review.vocabulary import word
+from ripasso.core.measures.slices import groups_of
+from ripasso.review.vocabulary import sentence
+from ripasso.ui.statistics.charts import charts_of, crossed_chart
 from ripasso.ui.statistics.figures import Figure, FigurePage, FigureRow, figure_page
-from ripasso.ui.statistics.lines import Line, ends, millimetres, points, rated
-from ripasso.ui.statistics.match_pages import MATCH_GROUPS, MATCH_PAGES, MATCH_WORDS
+from ripasso.ui.statistics.judgement_pages import JUDGEMENT_PAGES
+from ripasso.ui.statistics.lines import Line, PageKind, group_words, rated
+from ripasso.ui.statistics.match_pages import MATCH_PAGES
+from ripasso.ui.statistics.shot_pages import SHOT_PAGES
 
-SLICE_WORDS = {
-    "cut": ("By cut", "{}°"),
-    "distance": ("By distance, of the table's length", "{} %"),
-    "pocket": ("By pocket", "{}"),
-    "delivery": ("By delivery", "{}"),
-    "method": ("By method", "{}"),
+PAGES: Mapping[str, PageKind] = {**SHOT_PAGES, **JUDGEMENT_PAGES, **MATCH_PAGES}
+#: Pages of another kind before and after those, with their words.
+OVERVIEW, JUDGED, CROSSED, ATTEMPTS = "overview", "judged", "crossed", "attempts"
+PAGE_WORDS: Mapping[str, str] = {
+    OVERVIEW: "Overview",
+    JUDGED: "As judged",
+    **{name: kind.words for name, kind in PAGES.items()},
+    CROSSED: "Any two crossed",
+    ATTEMPTS: "Attempts",
 }
 
 
-def page_of(name: str, columns: ShotColumns, facts: Facts, persons: Sequence[str]) -> FigurePage:
+@dataclass(frozen=True)
+class Side:
+    """One column of a page: a key, its words, and which of the shots are its own."""
+
+    key: str
+    words: str
+    mask: Flags
+
+
+def page_of(name: str, columns: ShotColumns, facts: Facts, sides: Sequence[Side]) -> FigurePage:
     """A page by its name; the shots behind a figure are places in `columns`."""
+    heads = {side.key: side.words for side in sides}
     if name not in PAGES:
-        return figure_page(columns, persons)
-    per_person: dict[str, dict[str, Line]] = {}
-    for person in persons:
-        own = facts.texts("person") == person
-        lines = PAGES[name](facts.where(own), np.flatnonzero(own))
-        per_person[person] = {line[0]: line for line in lines}
-    order = dict.fromkeys(key for lines in per_person.values() for key in lines)
-    known = {key: line for lines in per_person.values() for key, line in lines.items()}
+        judged = figure_page(columns, {side.key: side.mask for side in sides})
+        return replace(judged, heads=heads, warning=unlike_words(facts, sides))
+    kind = PAGES[name]
+    per_side: dict[str, dict[str, Line]] = {}
+    for side in sides:
+        lines = kind.lines(facts.where(side.mask), np.flatnonzero(side.mask))
+        per_side[side.key] = {line[0]: line for line in lines}
+    order = dict.fromkeys(key for lines in per_side.values() for key in lines)
+    known = {key: line for lines in per_side.values() for key, line in lines.items()}
     nothing = Figure(np.array([], dtype=np.int64), rate(0, 0))
     rows = [
         FigureRow(
             key,
             known[key][1],
             known[key][2],
-            {p: per_person[p][key][3] if key in per_person[p] else nothing for p in persons},
+            {s.key: per_side[s.key][key][3] if key in per_side[s.key] else nothing for s in sides},
         )
-        for key in sorted(order, key=lambda key: (list(GROUPS).index(known[key][1]), _band_place(key)))
+        for key in sorted(order, key=lambda key: (kind.groups.index(known[key][1]), _band_place(key)))
     ]
-    rest = _rest_points(facts, persons[0]) if name == "position" and persons else None
-    return FigurePage(columns, tuple(persons), rows, rest)
-
-
-def _rest_points(facts: Facts, person: str) -> RestPoints:
-    """The rest points of a player, their shots as places in all facts."""
-    own = facts.texts("person") == person
-    found = rest_points(facts.where(own))
-    return replace(found, places=np.flatnonzero(own)[found.places])
-
-
-GROUPS = (
-    "Pots",
-    "Against the level",
-    *(title for title, _ in SLICE_WORDS.values()),
-    "Missed pots",
-    "Zone and aim point",
-    "Side of the next ball's line",
-    "What it cost",
-    "After an error",
-    "In streaks",
-    "By the ball before",
-    *MATCH_GROUPS,
-)
+    shown = [(side.words, side.mask) for side in sides]
+    charts = charts_of(name, facts, shown)
+    return FigurePage(columns, tuple(heads), rows, charts, unlike_words(facts, sides), heads)
 
 
 def _band_place(key: str) -> float:
     """Bands stand in their order, whichever player has which; all else stays as it comes."""
     name, _, band = key.partition(" ")
-    return float(band.split("-")[0].rstrip("+")) if name in ("cut", "distance") else 0.0
+    return float(band.split("-")[0].rstrip("+")) if name in ("cut", "distance", "cushions") else 0.0
 
 
-def _potting(facts: Facts, places: np.ndarray) -> Iterator[Line]:
-    tried, made = of.pots(facts), facts.flags("made")
-    yield "pots", "Pots", "All pots", rated(places, tried, made)
-    for key, text, mask in zip(
-        ("long", "long_to_ball", "long_to_pocket"),
-        ("Long pots", "– long to the ball", "– long to the pocket"),
-        of.long_masks(facts),
-        strict=True,
-    ):
-        yield key, "Pots", text, rated(places, mask, made)
-    spread, beside = of.potting(facts)
-    among = places[tried & facts.flags("free")]
-    words = (
-        "not enough"
-        if spread.mrad is None
-        else f"{spread.mrad:.2f} mrad{ends(spread.low_mrad, spread.high_mrad, 2)}"
-    )
-    yield "aim_spread", "Against the level", "Aim spread, less is better", Figure(among, words=words)
-    above = "nothing" if beside.above is None else f"{beside.above:+.1f}{ends(beside.low, beside.high, 0)}"
-    yield "above", "Against the level", "Pots above expected", Figure(among, words=above)
-    for name, masks in of.slice_masks(facts).items():
-        if name not in SLICE_WORDS:
-            continue
-        title, form = SLICE_WORDS[name]
-        for value, mask in masks.items():
-            yield f"{name} {value}", title, form.format(word(value)), rated(places, mask, made)
-    failed = tried & facts.flags("failed")
-    for key, text in (("thick", "Thick, of those said"), ("thin", "Thin, of those said")):
-        yield from _contact(facts, places, failed, key, text)
+def unlike_words(facts: Facts, sides: Sequence[Side]) -> str:
+    """A warning when what is compared was played on unlike tables."""
+    tables = [sorted({str(t) for t in facts.texts("table")[side.mask] if t}) for side in sides]
+    if len(tables) < 2 or tables[0] == tables[1] or not all(tables):
+        return ""
+    one, other = (" and ".join(words) for words in tables[:2])
+    return f"Unlike tables: {sides[0].words} on {one}; {sides[1].words} on {other}."
 
 
-def _contact(facts: Facts, places: np.ndarray, failed: Flags, key: str, text: str) -> Iterator[Line]:
-    contact = facts.texts("contact")
-    said = failed & ((contact == "thick") | (contact == "thin"))
-    if said.any():
-        yield f"missed_{key}", "Missed pots", text, rated(places, said, contact == key)
+# Two ways to cut, crossed
 
 
-def _position(facts: Facts, places: np.ndarray) -> Iterator[Line]:
-    made = facts.flags("made")
-    zone = made & (facts.ints("zone") != UNKNOWN)
-    group = "Zone and aim point"
-    yield "zone", group, "Zone hit", rated(places, zone, facts.ints("zone") == YES)
-    for key, text, values, find in (
-        ("distance_median", "Off the aim point, median", "distance", lambda v: quantile(v, 0.5)),
-        ("distance_p90", "Off the aim point, nine in ten within", "distance", lambda v: quantile(v, 0.9)),
-        ("along", "Along the last leg, + long", "along", mean),
-        ("across", "Across it, + left", "across", mean),
-    ):
-        numbers = facts.numbers(values)
-        known = made & ~np.isnan(numbers)
-        yield key, group, text, Figure(places[known], words=millimetres(find(numbers[known])))
-    sides = facts.texts("side")
-    known = made & (sides != "")
-    title = "Side of the next ball's line"
-    for key, text in (("right_side", "Right side"), ("wrong_side", "Wrong side"), ("straight", "Straight")):
-        yield f"side_{key}", title, text, rated(places, known, sides == key)
-    for key, text in (("loss", "Chance lost by position"), ("leave", "Chance left to whoever plays next")):
-        numbers = facts.numbers(key)
-        known = made & ~np.isnan(numbers)
-        yield key, "What it cost", text, Figure(places[known], words=points(mean(numbers[known])))
+@dataclass(frozen=True)
+class Counted:
+    """What is counted in every cell: its words, the shots it is of, and those that count."""
+
+    words: str
+    among: Callable[[Facts], Flags]
+    success: Callable[[Facts], Flags]
 
 
-def _habits(facts: Facts, places: np.ndarray) -> Iterator[Line]:
-    tried, made = of.pots(facts), facts.flags("made")
-    marked = of.after_mask(facts, facts.texts("unforced") != "")
-    yield "after_error", "After an error", "The next three shots", rated(places, tried & marked, made)
-    yield "after_rest", "After an error", "All other pots", rated(places, tried & ~marked, made)
-    gap = of.after_error(facts)[2]
-    if gap.difference is not None and gap.low is not None and gap.high is not None:
-        words = f"{100 * gap.difference:+.0f} points ({100 * gap.low:+.0f} to {100 * gap.high:+.0f})"
-        sure = "" if gap.low > 0 or gap.high < 0 else ": not enough to tell"
-        yield "after_gap", "After an error", "Difference", Figure(places[tried], words=words + sure)
-    test = of.streaks(facts)
-    said = {None: "not enough to tell", False: "no more than by chance", True: "in streaks"}[test.streaky]
-    yield "streaks", "In streaks", "Pots in a row", Figure(places[tried], words=said)
-    hard = tried & (np.nan_to_num(facts.numbers("chance"), nan=1.0) < 0.5)
-    after_hard = of.next_mask(facts, hard & made)
-    yield (
-        "after_hard",
-        "By the ball before",
-        "After a hard ball that went in",
-        rated(places, tried & after_hard, made),
-    )
-    lost = facts.texts("position") == "lost"
-    after_lost = of.next_mask(facts, lost & made)
-    yield (
-        "after_lost",
-        "By the ball before",
-        "After a lost position",
-        rated(places, tried & after_lost, made),
-    )
+def _zone_known(facts: Facts) -> Flags:
+    known: Flags = facts.flags("made") & (facts.ints("zone") != UNKNOWN)
+    return known
 
 
-PAGES: Mapping[str, Callable[[Facts, np.ndarray], Iterator[Line]]] = {
-    "potting": _potting,
-    "position": _position,
-    "habits": _habits,
-    **MATCH_PAGES,
+def _side_known(facts: Facts) -> Flags:
+    known: Flags = facts.flags("made") & (facts.texts("side") != "")
+    return known
+
+
+def _judged(facts: Facts) -> Flags:
+    known: Flags = facts.flags("made") & (facts.texts("position") != "")
+    return known
+
+
+COUNTED: Mapping[str, Counted] = {
+    "pots": Counted("pots made", of.pots, lambda facts: facts.flags("made")),
+    "zone": Counted("zone hit", _zone_known, lambda facts: facts.ints("zone") == YES),
+    "side": Counted("not on the wrong side", _side_known, lambda facts: facts.texts("side") != "wrong_side"),
+    "good": Counted("position judged good", _judged, lambda facts: facts.texts("position") == "good"),
+    "errors": Counted(
+        "shots with an unforced error",
+        lambda facts: np.ones(len(facts), dtype=np.bool_),
+        lambda facts: facts.texts("unforced") != "",
+    ),
 }
-#: The pages in their order, with their words; the first holds what was judged.
-PAGE_WORDS = {
-    "overview": "Overview",
-    "judged": "As judged",
-    "potting": "Potting",
-    "position": "Position",
-    "habits": "Habits",
-    **MATCH_WORDS,
+#: How the ways to cut are called.
+WAY_WORDS: Mapping[str, str] = {
+    "cut": "cut, degrees",
+    "cut_side": "side of the cut",
+    "distance": "distance, % of the table",
+    "pocket": "pocket",
+    "stroke": "kind of stroke",
+    "stroke_pace": "pace of the stroke",
+    "spin_cut": "inside or outside",
+    "spin_rail": "running or check",
+    "delivery": "delivery",
+    "method": "method",
+    "cushion": "ball at a cushion",
+    "cushions": "cushions planned",
+    "crossing": "way across the next line",
+    "hand": "ball in hand",
+    "pressure": "pressure",
+    "standing": "the score",
+    "phase": "phase of the rack",
+    "half": "half of the match",
+    "opponent": "opponent",
+    "table": "table",
+    "date": "date",
+    "tag": "tag",
 }
+
+
+def crossed_page(
+    columns: ShotColumns, facts: Facts, side: Side, rows: str, across: str, counted: str
+) -> FigurePage:
+    """One player's rate of something in every group of one way to cut, by the groups of another."""
+    own, places = facts.where(side.mask), np.flatnonzero(side.mask)
+    what = COUNTED[counted]
+    among, success = what.among(own), what.success(own)
+    heads = {key: mask for key, mask in groups_of(own, across).items() if (mask & among).any()}
+    group = sentence(f"{what.words}, by {WAY_WORDS[rows]} and {WAY_WORDS[across]}")
+    made = []
+    for key, mask in groups_of(own, rows).items():
+        if (mask & among).any():
+            cells = {head: rated(places, mask & other & among, success) for head, other in heads.items()}
+            cells[ALL] = rated(places, mask & among, success)
+            made.append(FigureRow(f"{rows} {key}", group, group_words(rows, key), cells))
+    total = {head: rated(places, other & among, success) for head, other in heads.items()}
+    total[ALL] = rated(places, among, success)
+    made.append(FigureRow("all", "Together", "all", total))
+    words = {ALL: "all", **{head: group_words(across, head) for head in heads}}
+    charts = [crossed_chart(group, own, places, rows, among, success)] if len(made) > 1 else []
+    return FigurePage(columns, (*heads, ALL), made, charts, heads=words, compared=False)
+
+
+ALL = "all"

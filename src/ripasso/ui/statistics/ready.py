@@ -15,7 +15,7 @@ from ripasso.core.measures.answers import Asked, corrected
 from ripasso.core.measures.columns import Ints
 from ripasso.core.measures.facts import Facts
 from ripasso.core.measures.questions import QUESTIONS
-from ripasso.review.question_words import QUESTION_WORDS, answer_sentence, found_words, order_for
+from ripasso.review.question_words import PLAIN, QUESTION_WORDS, answer_sentence, found_words, order_for
 from ripasso.ui.statistics.figures import Figure
 from ripasso.ui.statistics.pages import PAGES
 
@@ -80,7 +80,7 @@ def overview_of(columns: ShotColumns, facts: Facts, person: str, game: str | Non
     figures = {
         (page, line[0]): line[3]
         for page in dict.fromkeys(page for page, _, _ in READY.get(game or "", POOL))
-        for line in PAGES[page](own, places)
+        for line in PAGES[page].lines(own, places)
     }
     nothing = Figure(np.array([], dtype=np.int64), words="–")
     cards = tuple(
@@ -94,12 +94,12 @@ def overview_of(columns: ShotColumns, facts: Facts, person: str, game: str | Non
     questions = []
     for name in order_for(game):
         answer = answers[name]
-        if answer.value is None or (answer.p is None and answer.form not in ("rate", "mean")):
+        if answer.value is None or (answer.p is None and answer.form not in PLAIN):
             state = "few"
         elif answer.is_finding:
             state = "finding" if holding[name] else "perhaps"
         else:
-            state = "plain" if answer.form in ("rate", "mean") else "none"
+            state = "plain" if answer.form in PLAIN else "none"
         questions.append(
             AnsweredQuestion(
                 name,

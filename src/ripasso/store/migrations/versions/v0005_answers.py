@@ -11,10 +11,14 @@ branch_labels = None
 depends_on = None
 
 FIGURES: tuple[tuple[tuple[str, ...], type, str], ...] = (
-    (("began", "run", "pressure", "standing", "opponent", "roles", "break_ball", "judge"), sa.String, ""),
+    (
+        ("began", "run", "pressure", "standing", "opponent", "roles", "break_ball", "break_kind", "judge"),
+        sa.String,
+        "",
+    ),
     (("visit_balls", "won", "late", "exchange", "exchange_of", "insurance", "replanned"), sa.Integer, "-1"),
     (("in_hand",), sa.Boolean, "0"),
-    (("given_away",), sa.Float, "-1"),
+    (("given_away", "break_power"), sa.Float, "-1"),
 )
 MEASURES: tuple[tuple[tuple[str, ...], type], ...] = (
     (("spin_cut", "spin_rail", "route"), sa.String),

@@ -1,0 +1,46 @@
+"""What questions are put together from: which shots, less and more than a limit."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+import numpy as np
+
+from ripasso.core.measures.answers import Answer, Asked
+from ripasso.core.measures.columns import Flags
+from ripasso.core.measures.slices import word_masks
+
+Question = Callable[[Asked], Answer]
+
+
+def texts(asked: Asked, name: str, values: tuple[str, ...]) -> Flags:
+    """Shots that have one of the values."""
+    column = asked.facts.texts(name)
+    found: Flags = np.zeros(len(column), dtype=np.bool_)
+    for value in values:
+        found |= column == value
+    return found
+
+
+def less(values: np.ndarray, limit: float) -> Flags:
+    """Known and below the limit."""
+    with np.errstate(invalid="ignore"):
+        found: Flags = values < limit
+    return found
+
+
+def more(values: np.ndarray, limit: float) -> Flags:
+    """Known, and the limit or above."""
+    with np.errstate(invalid="ignore"):
+        found: Flags = values >= limit
+    return found
+
+
+def words(asked: Asked, name: str, *wanted: str) -> Flags:
+    """Shots that have one of the words in a column of several words each."""
+    masks = word_masks(asked.facts.texts(name))
+    found: Flags = np.zeros(len(asked.facts), dtype=np.bool_)
+    for one in wanted:
+        if one in masks:
+            found |= masks[one]
+    return found

@@ -1,0 +1,90 @@
+"""What is asked of the statistics, and the page that answers it: no window, so that it runs in any thread."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from threading import Lock
+
+import numpy as np
+
+from ripasso.core.finding import matching
+from ripasso.core.finding.query import Query
+from ripasso.core.measures.columns import Flags
+from ripasso.core.measures.facts import Facts
+from ripasso.store import Library
+from ripasso.ui.finding import Everything, read_everything
+from ripasso.ui.statistics.attempt_pages import attempts_page
+from ripasso.ui.statistics.figures import FigurePage
+from ripasso.ui.statistics.pages import ATTEMPTS, CROSSED, OVERVIEW, Side, crossed_page, page_of
+from ripasso.ui.statistics.ready import Overview, overview_of
+
+#: Before a date, where the key of a second player would stand.
+BEFORE = "before:"
+
+
+@dataclass(frozen=True)
+class Choice:
+    """Who, what slice, which page. `second` is a person, `BEFORE` and a date, or "" for nobody."""
+
+    page: str
+    first: str
+    second: str = ""
+    sessions: tuple[str, ...] | None = None
+    game: str | None = None
+    query: Query | None = None
+    rows: str = "cut"
+    across: str = "distance"
+    counted: str = "pots"
+
+
+class AnswerBook:
+    """Answers choices; what was read is kept until `forget`."""
+
+    def __init__(self, library: Library) -> None:
+        self._library = library
+        self._everything: Everything | None = None
+        self._lock = Lock()
+
+    def forget(self) -> None:
+        """The library has changed."""
+        self._everything = None
+
+    def answer(self, choice: Choice) -> FigurePage | Overview:
+        """The page that was chosen."""
+        with self._lock:
+            everything = self._everything = self._everything or read_everything(self._library)
+        keep = matching(choice.query, everything.columns)
+        if choice.sessions is not None:
+            keep = keep & np.isin(everything.shots.session.astype(str), list(choice.sessions))
+        shots, facts = everything.shots.where(keep), everything.facts.where(keep)
+        if choice.page == OVERVIEW:
+            return overview_of(shots, facts, choice.first, choice.game)
+        if choice.page == ATTEMPTS:
+            name = everything.names.get(choice.first, choice.first)
+            sets = self._library.attempt_sets(choice.sessions)
+            return attempts_page(sets, choice.first, name, everything.titles)
+        sides = sides_of(choice, facts, everything.names)
+        if choice.page == CROSSED:
+            return crossed_page(shots, facts, sides[0], choice.rows, choice.across, choice.counted)
+        return page_of(choice.page, shots, facts, sides)
+
+
+def sides_of(choice: Choice, facts: Facts, names: dict[str, str]) -> Sequence[Side]:
+    """The columns of a page: one player, two players, or a player since a date and before it."""
+    own: Flags = facts.texts("person") == choice.first
+    name = names.get(choice.first, choice.first)
+    if choice.second.startswith(BEFORE):
+        date = choice.second.removeprefix(BEFORE)
+        dates = facts.texts("date").astype(str)
+        later = own & (dates >= date)
+        earlier = own & (dates < date) & (dates != "")
+        return (
+            Side("since", f"{name}, since {date}", later),
+            Side("before", f"{name}, before", earlier),
+        )
+    first = Side(choice.first, name, own)
+    if not choice.second or choice.second == choice.first:
+        return (first,)
+    other = choice.second
+    return first, Side(other, names.get(other, other), facts.texts("person") == other)

@@ -1,0 +1,53 @@
+"""A page of figures as a table (CSV), a chart as a table or a picture: for the clipboard."""
+
+from __future__ import annotations
+
+import csv
+import io
+from collections.abc import Sequence
+
+from ripasso.drawing.charts import Chart, table_of
+from ripasso.ui.statistics.figures import Figure, FigurePage
+
+HEADINGS = ("value", "low", "high", "count", "of")
+
+
+def page_csv(page: FigurePage) -> str:
+    """The rows of a page; for each column its value with interval, count and of how many."""
+    heads = [page.heads.get(key, key) for key in page.persons]
+    rows: list[Sequence[str]] = [["group", "figure", *(f"{head}: {h}" for head in heads for h in HEADINGS)]]
+    for row in page.rows:
+        cells = [cell for key in page.persons for cell in _cells(row.figures[key])]
+        rows.append([row.group, row.text.lstrip("– "), *cells])
+    return _csv(rows)
+
+
+def _cells(figure: Figure) -> tuple[str, str, str, str, str]:
+    if figure.rate is not None:
+        rate = figure.rate
+        return _number(rate.rate), _number(rate.low), _number(rate.high), str(rate.made), str(rate.of)
+    if figure.count is not None:
+        count = figure.count
+        return (
+            _number(count.rate),
+            _number(count.low),
+            _number(count.high),
+            str(count.count),
+            _number(count.per),
+        )
+    return figure.words, "", "", "", str(len(figure.shots))
+
+
+def _number(value: float | None) -> str:
+    return "" if value is None else f"{value:.6g}"
+
+
+def chart_csv(chart: Chart) -> str:
+    """The marks of a chart."""
+    return _csv(table_of(chart))
+
+
+def _csv(rows: Sequence[Sequence[str]]) -> str:
+    text = io.StringIO()
+    csv.writer(text, lineterminator="\n").writerows(rows)
+    return text.getvalue()
