@@ -2,21 +2,23 @@
 
 from __future__ import annotations
 
+import os
 import statistics
 import time
 from collections.abc import Callable, Iterator
 from typing import cast
 
 import numpy as np
+from PyQt6.QtWidgets import QApplication
 
 from ripasso.core.measures import ShotColumns
 from ripasso.core.measures.facts import Facts
 from ripasso.core.measures.slices import CUT_BANDS, DISTANCE_BANDS
 from ripasso.demo.planted import Habits, planted_facts
-from ripasso.ui.statistics.pages import page_of
+from ripasso.ui.statistics.pages import Side, page_of
 from ripasso.ui.statistics.ready import overview_of
 
-SHOTS, ROUNDS = 200_000, 5
+SHOTS, ROUNDS, FRAME_MS = 200_000, 5, 15
 
 
 def _seconds(act: Callable[[], object]) -> float:
@@ -64,6 +66,60 @@ def _bare_overview(facts: Facts, keep: np.ndarray) -> list[object]:
     return found
 
 
+def _potting(nothing: ShotColumns, facts: Facts, keep: np.ndarray) -> object:
+    chosen = facts.where(keep)
+    return page_of("potting", nothing, chosen, [Side("p", "p", chosen.equal("person", "p"))])
+
+
+def painting(facts: Facts) -> Iterator[str]:
+    """A window that paints every 15 ms while the overview is computed: its longest gap."""
+    os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+    from PyQt6.QtCore import QTimer
+    from PyQt6.QtWidgets import QLabel
+
+    from ripasso.ui.app import application
+    from ripasso.ui.background import Background
+    from ripasso.ui.messages import Messages
+
+    app, background = application(), Background(Messages())
+    shown, painted = QLabel("0"), []
+    shown.show()
+
+    def paint() -> None:
+        shown.setText(str(len(painted)))
+        shown.repaint()
+        painted.append(time.perf_counter())
+
+    timer = QTimer()
+    timer.timeout.connect(paint)
+    timer.start(FRAME_MS)
+    _turn(app, 0.5)
+    usual = max(np.diff(painted))
+    painted.clear()
+    start, done = time.perf_counter(), []
+    nothing = cast(ShotColumns, None)
+    background.run(lambda: overview_of(nothing, facts, "p", "nine_ball"), done.append)
+    while not done:
+        _turn(app, 0.01)
+    taken = time.perf_counter() - start
+    gaps = np.diff(painted)
+    timer.stop()
+    background.close()
+    yield (
+        f"painting while an overview of all shots is computed ({1000 * taken:.0f} ms): "
+        f"{len(painted)} pictures, "
+        f"median gap {1000 * np.median(gaps):.0f} ms, longest {1000 * max(gaps):.0f} ms "
+        f"({1000 * usual:.0f} ms without)"
+    )
+
+
+def _turn(app: QApplication, seconds: float) -> None:
+    end = time.perf_counter() + seconds
+    while time.perf_counter() < end:
+        app.processEvents()
+        time.sleep(0.001)
+
+
 def measure() -> Iterator[str]:
     """A line for each page: its time, and as a multiple of the bare sums."""
     facts = planted_facts(SHOTS, Habits(), 1)
@@ -76,11 +132,12 @@ def measure() -> Iterator[str]:
     }
     for words, keep in slices.items():
         bare = _seconds(lambda keep=keep: _bare_potting(facts, keep))
-        page = _seconds(lambda keep=keep: page_of("potting", nothing, facts.where(keep), ["p"]))
+        page = _seconds(lambda keep=keep: _potting(nothing, facts, keep))
         yield f"potting, {words}: {1000 * page:.0f} ms, {page / bare:.2f} x bare NumPy"
         bare = _seconds(lambda keep=keep: _bare_overview(facts, keep))
         page = _seconds(lambda keep=keep: overview_of(nothing, facts.where(keep), "p", "nine_ball"))
         yield f"overview, {words}: {1000 * page:.0f} ms, {page / bare:.2f} x bare NumPy"
+    yield from painting(facts)
 
 
 if __name__ == "__main__":

@@ -7,7 +7,7 @@ import numpy as np
 
 from ripasso.core.measures import player as of
 from ripasso.core.measures.facts import Fact, Facts
-from ripasso.core.measures.slices import SLICES, groups_of, signed_cuts, word_masks
+from ripasso.core.measures.slices import SLICES, groups_of, signed_cuts
 
 
 def shots(count=300, seed=4):
@@ -113,7 +113,7 @@ class Groups(unittest.TestCase):
         for name in SLICES:
             for key, mask in groups_of(self.facts, name).items():
                 self.assertEqual((mask.shape, mask.any()), ((len(self.rows),), True), (name, key))
-        self.assertEqual(word_masks(np.array([], dtype=object)), {})
+        self.assertEqual(Facts([]).words("tags"), {})
 
 
 class Course(unittest.TestCase):

@@ -6,9 +6,8 @@ from ripasso.core.rules import GAMES
 from ripasso.core.table import table_spec
 from ripasso.core.table.placing import overlapping
 from ripasso.demo.games import PLANS, game_session
-from ripasso.demo.layouts import with_layouts
 from ripasso.demo.library import fill
-from ripasso.demo.sessions import shipped
+from ripasso.demo.sessions import shipped, written
 from ripasso.review.document import Document
 from ripasso.review.measuring import measure_session
 from ripasso.review.scoring import score_report
@@ -51,7 +50,7 @@ class Layouts(unittest.TestCase):
         self.assertEqual(len(sessions), len(PLANS) + 1)
         for plan in PLANS:
             if plan.key in ("demo-ghost", "demo-ten"):
-                self.assertEqual(sessions[plan.key], with_layouts(game_session(plan)))
+                self.assertEqual(sessions[plan.key], written(game_session(plan)))
 
     def test_every_shot_has_possible_layouts_and_the_same_score(self):
         for session in shipped():

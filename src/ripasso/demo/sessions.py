@@ -22,13 +22,19 @@ GHOST_ID = "demo-ghost"
 def generated() -> tuple[Session, ...]:
     """Every session, written anew: one of each game, then the long match."""
     from ripasso.demo.games import PLANS, game_session
-    from ripasso.demo.layouts import with_layouts
     from ripasso.demo.match import long_match
+
+    return tuple(written(one) for one in (*map(game_session, PLANS), long_match()))
+
+
+def written(session: Session) -> Session:
+    """A generated session with its layouts, and with what its analyst said."""
+    from ripasso.demo.layouts import with_layouts
     from ripasso.demo.practice import with_attempts
     from ripasso.demo.said import with_words
 
-    written = (with_words(with_layouts(one)) for one in (*map(game_session, PLANS), long_match()))
-    return tuple(with_attempts(one) if one.id == GHOST_ID else one for one in written)
+    whole = with_words(with_layouts(session))
+    return with_attempts(whole) if whole.id == GHOST_ID else whole
 
 
 @cache

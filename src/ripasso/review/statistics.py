@@ -101,8 +101,8 @@ def _people(sessions: Sequence[Session]) -> list[_Player]:
 
 
 def _player_report(one: _Player, facts: Facts, sheets: Sequence[Sheet]) -> dict[str, Any]:
-    own = facts.where(facts.texts("person") == one.person)
-    pots, two_way = of.pots(own), (own.texts("intent") == "two_way") & own.flags("tried")
+    own = facts.where(facts.equal("person", one.person))
+    pots, two_way = of.pots(own), (own.equal("intent", "two_way")) & own.flags("tried")
     long, to_ball, to_pocket = of.long_pots(own)
     spread, beside = of.potting(own)
     after, visit = of.after_error(own), of.after_long_visit(own)
@@ -160,7 +160,7 @@ def _player_report(one: _Player, facts: Facts, sheets: Sequence[Sheet]) -> dict[
             "streaky": test.streaky,
         },
         "not_judged": {
-            "position": int((own.flags("made") & (own.texts("position") == "")).sum()),
+            "position": int((own.flags("made") & (own.equal("position", ""))).sum()),
             "decisions": int((~np.isin(own.texts("verdict").astype(str), DECISIONS)).sum()),
             "errors": len({(e["rack"], e["number"]) for e in errors["list"] if e["school"] != "judged"}),
         },
@@ -168,7 +168,7 @@ def _player_report(one: _Player, facts: Facts, sheets: Sequence[Sheet]) -> dict[
 
 
 def _judged(own: Facts) -> dict[str, Any]:
-    among = own.flags("made") & (own.texts("position") != "")
+    among = own.flags("made") & (own.known("position"))
     return {
         name: rate_report(rate_of((own.texts(_COLUMNS[column]) == word)[among]))
         for name, (column, word) in POSITION_FINDINGS.items()
@@ -178,7 +178,7 @@ def _judged(own: Facts) -> dict[str, Any]:
 def _agreement(own: Facts) -> dict[str, Any]:
     verdicts = own.texts("verdict")
     among = np.isin(verdicts.astype(str), DECISIONS)
-    return rate_report(rate_of((verdicts == "agree")[among]))
+    return rate_report(rate_of((own.equal("verdict", "agree"))[among]))
 
 
 def _errors(one: _Player, own: Facts, sheets: Sequence[Sheet]) -> dict[str, Any]:
@@ -298,7 +298,7 @@ def _pairs(people: Sequence[_Player], facts: Facts) -> list[dict[str, Any]]:
     """The difference in pot success of every two players."""
     rates = []
     for one in people:
-        own = facts.where(facts.texts("person") == one.person)
+        own = facts.where(facts.equal("person", one.person))
         rates.append(of.success(own, of.pots(own)))
     return [
         {"players": [a.key, b.key], "pot_success": difference_report(difference(rates[i], rates[j]))}

@@ -54,7 +54,7 @@ class Asked:
 
     def __init__(self, facts: Facts) -> None:
         self.facts = facts
-        self.pots: Flags = (facts.texts("intent") == "pot") & facts.flags("tried")
+        self.pots: Flags = (facts.equal("intent", "pot")) & facts.flags("tried")
         self.made = facts.flags("made")
         self._chances: npt.NDArray[np.float64] | None = None
 

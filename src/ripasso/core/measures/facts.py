@@ -133,6 +133,7 @@ class Facts:
             for one in fields(Fact)
         }
         self._length = len(rows)
+        self._codes: dict[str, tuple[Ints, tuple[str, ...]]] = {}
         # Columns of a choice of shots are cut when they are asked for: few of them are.
         self._of: tuple[Facts, Flags] | None = None
 
@@ -155,6 +156,46 @@ class Facts:
         """A column of texts."""
         return self._column(name)  # type: ignore[return-value]
 
+    def coded(self, name: str) -> tuple[Ints, tuple[str, ...]]:
+        """A column of texts as numbers and the texts they stand for, in the order of their first shots.
+
+        Comparing numbers is many times as fast as comparing texts. Of a choice of shots all texts of the
+        source are given.
+        """
+        if name not in self._codes:
+            if self._of is not None:
+                source, keep = self._of
+                codes, values = source.coded(name)
+                self._codes[name] = (codes[keep], values)
+            else:
+                known: dict[str, int] = {}
+                numbers = [known.setdefault(text, len(known)) for text in self._column(name).tolist()]
+                self._codes[name] = (np.array(numbers, dtype=np.int64), tuple(known))
+        return self._codes[name]
+
+    def equal(self, name: str, *wanted: str) -> Flags:
+        """The shots whose text is one of those wanted."""
+        codes, values = self.coded(name)
+        return np.array([value in wanted for value in values], dtype=np.bool_)[codes]
+
+    def known(self, name: str) -> Flags:
+        """The shots that have a text at all."""
+        return ~self.equal(name, "")
+
+    def values(self, name: str) -> dict[str, Flags]:
+        """The shots of each text, in the order of their first shots; "" is left out."""
+        codes, values = self.coded(name)
+        found = {value: codes == code for code, value in enumerate(values) if value}
+        return {value: mask for value, mask in found.items() if mask.any()}
+
+    def words(self, name: str) -> dict[str, Flags]:
+        """Where each word stands in a column of several words each, in the order they first appear."""
+        codes, values = self.coded(name)
+        words = [set(value.split()) for value in values]
+        known = dict.fromkeys(word for one in words for word in sorted(one))
+        found = {word: np.array([word in one for one in words], dtype=np.bool_)[codes] for word in known}
+        return {word: mask for word, mask in found.items() if mask.any()}
+
     def flags(self, name: str) -> Flags:
         """A column of yes and no."""
         return self._column(name)  # type: ignore[return-value]
@@ -170,7 +211,7 @@ class Facts:
     def where(self, keep: Flags) -> Facts:
         """The shots for which `keep` is true."""
         made = Facts.__new__(Facts)
-        made._columns, made._of, made._length = {}, (self, keep), int(keep.sum())
+        made._columns, made._codes, made._of, made._length = {}, {}, (self, keep), int(keep.sum())
         return made
 
     def _column(self, name: str) -> npt.NDArray[np.generic]:

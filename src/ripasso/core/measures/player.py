@@ -40,7 +40,7 @@ OPEN_CHANCE = Thresholds().open
 
 def pots(facts: Facts) -> Flags:
     """Shots meant as a pot of which it is known what happened."""
-    tried: Flags = (facts.texts("intent") == "pot") & facts.flags("tried")
+    tried: Flags = (facts.equal("intent", "pot")) & facts.flags("tried")
     return tried
 
 
@@ -121,7 +121,7 @@ def leave_after_pots(facts: Facts) -> Mean:
 
 def breaks(facts: Facts) -> dict[str, Rate | float | None]:
     """Breaks: legal, wet, dry, what fell where, the cue ball, a shot afterwards."""
-    own = facts.where(facts.texts("intent") == "break")
+    own = facts.where(facts.equal("intent", "break"))
     legal, potted = ~own.flags("fouled"), own.ints("potted")
     leave = own.numbers("leave")
     with np.errstate(invalid="ignore"):
@@ -150,7 +150,7 @@ def breaks(facts: Facts) -> dict[str, Rate | float | None]:
 
 def safeties(facts: Facts) -> dict[str, Rate]:
     """Safeties by result and leave, of those with a next shot: the opponent's, unless after a foul."""
-    own = facts.where(facts.texts("intent") == "safety")
+    own = facts.where(facts.equal("intent", "safety"))
     followed = own.flags("has_next") & (own.flags("goes_to_other") | own.flags("fouled"))
     own = own.where(followed)
     clean = ~own.flags("fouled")
@@ -166,7 +166,7 @@ def safeties(facts: Facts) -> dict[str, Rate]:
 
 def escapes(facts: Facts) -> dict[str, Rate]:
     """Escapes that hit, and of these, followed by the opponent, those that left a pot."""
-    own = facts.where(facts.texts("intent") == "escape")
+    own = facts.where(facts.equal("intent", "escape"))
     hit = ~own.flags("fouled")
     leave = own.numbers("leave")
     seen = hit & own.flags("goes_to_other") & ~np.isnan(leave)
@@ -191,9 +191,9 @@ def chances(facts: Facts) -> tuple[Flags, Flags]:
     Taken: the rack was won in the visit, or 30 points were made in snooker.
     """
     with np.errstate(invalid="ignore"):
-        opened = (facts.texts("began") != "") & (facts.numbers("best_chance") >= OPEN_CHANCE)
-    points = (facts.texts("game") == "snooker") & (facts.ints("visit_score") >= CONVERTED_POINTS)
-    return opened, (facts.texts("visit_end") == "rack_won") | points
+        opened = (facts.known("began")) & (facts.numbers("best_chance") >= OPEN_CHANCE)
+    points = (facts.equal("game", "snooker")) & (facts.ints("visit_score") >= CONVERTED_POINTS)
+    return opened, (facts.equal("visit_end", "rack_won")) | points
 
 
 def times(facts: Facts) -> dict[str, float | int | None]:
@@ -265,7 +265,7 @@ def longest_run(won: Flags) -> tuple[int, int]:
 
 def after_error(facts: Facts) -> tuple[Rate, Rate, Difference]:
     """Pots among the three own shots after an own unforced error, all others, and the difference."""
-    return _split(facts, _after(facts, facts.texts("unforced") != "", including=False))
+    return _split(facts, _after(facts, facts.known("unforced"), including=False))
 
 
 def after_long_visit(facts: Facts) -> tuple[Rate, Rate, Difference]:

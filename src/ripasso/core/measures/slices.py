@@ -10,7 +10,7 @@ from collections.abc import Callable, Mapping, Sequence
 
 import numpy as np
 
-from ripasso.core.measures.facts import UNKNOWN, Facts, Flags, Texts
+from ripasso.core.measures.facts import UNKNOWN, Facts, Flags
 
 Groups = dict[str, Flags]
 #: Bands of the cut (degrees) and of both legs together (of the table's length); the lower end belongs to one.
@@ -67,32 +67,18 @@ def _distance(facts: Facts) -> Groups:
 
 def _texts(name: str, order: Sequence[str] = ()) -> Callable[[Facts], Groups]:
     def groups(facts: Facts) -> Groups:
-        column = facts.texts(name)
-        values = order or tuple(dict.fromkeys(value for value in column if value))
-        return {value: column == value for value in values}
+        found = facts.values(name)
+        return {value: found[value] for value in order if value in found} if order else found
 
     return groups
 
 
 def _sorted_texts(name: str) -> Callable[[Facts], Groups]:
-    def groups(facts: Facts) -> Groups:
-        column = facts.texts(name)
-        return {value: column == value for value in sorted({str(value) for value in column if value})}
-
-    return groups
-
-
-def word_masks(texts: Texts) -> Groups:
-    """Where each word stands in a column of several words each, in the order they first appear."""
-    different: dict[str, int] = {}
-    places = np.array([different.setdefault(text, len(different)) for text in texts], dtype=np.int64)
-    words = [set(text.split()) for text in different]
-    known = dict.fromkeys(word for one in words for word in sorted(one))
-    return {word: np.array([word in one for one in words], dtype=np.bool_)[places] for word in known}
+    return lambda facts: dict(sorted(facts.values(name).items()))
 
 
 def _words(name: str) -> Callable[[Facts], Groups]:
-    return lambda facts: word_masks(facts.texts(name))
+    return lambda facts: facts.words(name)
 
 
 def second_half(facts: Facts) -> Flags:

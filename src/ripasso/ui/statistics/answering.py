@@ -72,7 +72,7 @@ class AnswerBook:
 
 def sides_of(choice: Choice, facts: Facts, names: dict[str, str]) -> Sequence[Side]:
     """The columns of a page: one player, two players, or a player since a date and before it."""
-    own: Flags = facts.texts("person") == choice.first
+    own: Flags = facts.equal("person", choice.first)
     name = names.get(choice.first, choice.first)
     if choice.second.startswith(BEFORE):
         date = choice.second.removeprefix(BEFORE)
@@ -80,11 +80,11 @@ def sides_of(choice: Choice, facts: Facts, names: dict[str, str]) -> Sequence[Si
         later = own & (dates >= date)
         earlier = own & (dates < date) & (dates != "")
         return (
-            Side("since", f"{name}, since {date}", later),
-            Side("before", f"{name}, before", earlier),
+            Side("since", f"since {date}", later),
+            Side("before", f"before {date}", earlier),
         )
     first = Side(choice.first, name, own)
     if not choice.second or choice.second == choice.first:
         return (first,)
     other = choice.second
-    return first, Side(other, names.get(other, other), facts.texts("person") == other)
+    return first, Side(other, names.get(other, other), facts.equal("person", other))

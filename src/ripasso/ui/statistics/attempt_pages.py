@@ -34,9 +34,9 @@ def attempts_page(
         attempts = one.record.attempts or ()
         title = one.record.title or one.record.id
         for attempt in attempts:
-            lines.append(
-                AttemptLine(one.session, titles.get(one.session, ""), title, attempt.number, _words(attempt))
-            )
+            changed = ", ".join(str(c.what) for c in attempt.changed or () if c.what)
+            place = (one.session, titles.get(one.session, ""), title, attempt.number)
+            lines.append(AttemptLine(*place, changed, _words(attempt)))
         places = np.arange(start, len(lines), dtype=np.int64)
         rows += [
             FigureRow(f"{one.session} {one.record.id} {key}", title, text, {person: figure})

@@ -282,16 +282,19 @@ def _visit_sizes(facts: Facts, sides: Sequence[Side]) -> Chart | None:
 
 def _by_session(facts: Facts, sides: Sequence[Side]) -> Chart | None:
     """The share of shots with an unforced error, session by session in the order of their dates."""
-    dates = sorted({str(date) for date in facts.texts("date") if date})
+    dates = sorted(facts.values("date"))
     if len(dates) < 2:
         return None
-    marked = facts.texts("unforced") != ""
+    marked = facts.known("unforced")
     series: list[Series] = []
     highest = 1.0
     for (words, mask), role in zip(sides, ROLES, strict=False):
         own, places = facts.where(mask), np.flatnonzero(mask)
-        column = own.texts("date")
-        marks = [(float(i), date, column == date) for i, date in enumerate(dates) if (column == date).any()]
+        marks = [
+            (float(i), date, own.equal("date", date))
+            for i, date in enumerate(dates)
+            if (own.equal("date", date)).any()
+        ]
         if marks:
             series.append(_rates(words, role, marks, marked[mask], places, APART * len(dates) * len(series)))
             assert series[-1].high is not None

@@ -178,7 +178,11 @@ class FigureDelegate(QStyledItemDelegate):
         words = rate_words(figure.rate, ends=False) if tight and figure.rate else self._words(figure)
         caption = f"of {figure.rate.of}" if tight and figure.rate else self._caption(figure)
         font, small = theme.font(weight=500), theme.font(CAPTION_PX)
-        wanted = QFontMetrics(font).horizontalAdvance(words) + QFontMetrics(small).horizontalAdvance(caption)
+        # Rates of one column have one size, that of the widest.
+        widest = (words, caption) if figure.rate is None or tight else (WIDEST_RATE, "100 of 100")
+        wanted = sum(
+            QFontMetrics(one).horizontalAdvance(text) for one, text in zip((font, small), widest, strict=True)
+        )
         room = box.width() - theme.px(6)
         if wanted > room > 0:
             # Both shrink alike, so that the value stays the larger of the two.

@@ -33,6 +33,7 @@ class AttemptLine:
     title: str
     set_title: str
     number: int
+    changed: str
     words: str
 
 

@@ -9,7 +9,6 @@ import numpy as np
 from ripasso.core.measures import player as of
 from ripasso.core.measures.facts import NO, UNKNOWN, YES, Facts
 from ripasso.core.measures.judged import DECISIONS
-from ripasso.core.measures.slices import word_masks
 from ripasso.review.vocabulary import word
 from ripasso.ui.statistics.lines import Line, PageKind, averaged, by_group, group_word, points, rated
 
@@ -20,11 +19,16 @@ OPENED = ("cluster_opened", "ball_freed")
 def _decisions(facts: Facts, places: np.ndarray) -> Iterator[Line]:
     verdicts = facts.texts("verdict")
     judged = np.isin(verdicts.astype(str), DECISIONS)
-    agreed, title = verdicts == "agree", "Agreed with"
+    agreed, title = facts.equal("verdict", "agree"), "Agreed with"
     yield "agreement", title, "All judged decisions", rated(places, judged, agreed)
     for verdict in DECISIONS[1:]:
-        yield f"verdict {verdict}", title, word(verdict), rated(places, judged, verdicts == verdict)
-    for judge, mask in word_masks(facts.texts("judge")).items():
+        yield (
+            f"verdict {verdict}",
+            title,
+            word(verdict),
+            rated(places, judged, facts.equal("verdict", verdict)),
+        )
+    for judge, mask in facts.words("judge").items():
         if (judged & mask).any():
             yield f"judge {judge}", "By who judged", group_word(judge), rated(places, judged & mask, agreed)
     for way, title in (("phase", "By phase of the rack"), ("standing", "By the score")):
@@ -41,10 +45,10 @@ def _decisions(facts: Facts, places: np.ndarray) -> Iterator[Line]:
 
 
 def _openings(facts: Facts, places: np.ndarray) -> Iterator[Line]:
-    methods = word_masks(facts.texts("methods"))
-    events = word_masks(facts.texts("events"))
+    methods = facts.words("methods")
+    events = facts.words("events")
     nothing = np.zeros(len(facts), dtype=np.bool_)
-    said, broke = facts.texts("break_ball"), facts.texts("break_ball") != ""
+    said, broke = facts.texts("break_ball"), facts.known("break_ball")
     opened = methods.get("cannon_split", nothing) | broke
     freed = nothing.copy()
     for event in OPENED:
@@ -75,7 +79,7 @@ def _openings(facts: Facts, places: np.ndarray) -> Iterator[Line]:
                 group_word(ball),
                 rated(places, (said == ball) & facts.flags("tried"), made),
             )
-    trouble = word_masks(facts.texts("roles")).get("trouble", nothing)
+    trouble = facts.words("roles").get("trouble", nothing)
     late, title = facts.ints("late"), "Trouble balls, potted"
     tried = of.pots(facts) & trouble & (late != UNKNOWN)
     yield "trouble_early", title, "In the first half of the rack", rated(places, tried & (late == NO), made)

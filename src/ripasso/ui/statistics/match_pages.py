@@ -12,7 +12,7 @@ from ripasso.core.measures.estimates import mean, quantile
 from ripasso.core.measures.facts import UNKNOWN, YES, Facts
 from ripasso.core.measures.intervals import count_per
 from ripasso.core.measures.player import OPEN_LEAVE
-from ripasso.core.measures.slices import PHASES, second_half, word_masks
+from ripasso.core.measures.slices import PHASES, second_half
 from ripasso.review.vocabulary import word
 from ripasso.ui.statistics.figures import Figure
 from ripasso.ui.statistics.lines import (
@@ -41,8 +41,7 @@ PRESSED = {"pressure": "Pots under pressure", "standing": "Pots by the score"}
 
 
 def _errors(facts: Facts, places: np.ndarray) -> Iterator[Line]:
-    kinds = facts.texts("unforced")
-    marked = np.array([bool(text) for text in kinds], dtype=np.bool_)
+    marked, kinds = facts.known("unforced"), facts.words("unforced")
     total = sum(of.unforced_by_kind(facts).values())
     racks = len(set(zip(facts.ints("session").tolist(), facts.ints("rack").tolist(), strict=True)))
     group = "Unforced errors, judged or by chance"
@@ -52,10 +51,9 @@ def _errors(facts: Facts, places: np.ndarray) -> Iterator[Line]:
     ):
         yield key, group, text, Figure(places[marked], count=count_per(total, per), unit=text.lower())
     for kind in of.unforced_by_kind(facts):
-        has = np.array([kind in str(text).split() for text in kinds], dtype=np.bool_)
-        yield f"unforced_{kind}", group, "– " + word(f"error_{kind}"), Figure(places[has])
+        yield f"unforced_{kind}", group, "– " + word(f"error_{kind}"), Figure(places[kinds[kind]])
     for phase in PHASES:
-        among = facts.texts("phase") == phase
+        among = facts.equal("phase", phase)
         if among.any():
             title = "Shots with an unforced error, by phase of the rack"
             yield f"phase_{phase}", title, word(phase), rated(places, among, marked)
@@ -72,12 +70,12 @@ def _errors(facts: Facts, places: np.ndarray) -> Iterator[Line]:
         "Shots before the miss, mean",
         averaged(places, failed & (back > 0), back.astype(np.float64), plain),
     )
-    for cause, mask in word_masks(facts.texts("causes")).items():
+    for cause, mask in facts.words("causes").items():
         yield f"cause {cause}", "Causes that were said", group_word(cause), Figure(places[mask])
 
 
 def _breaks(facts: Facts, places: np.ndarray) -> Iterator[Line]:
-    broke = facts.texts("intent") == "break"
+    broke = facts.equal("intent", "break")
     clean, potted = ~facts.flags("fouled"), facts.ints("potted")
     group = "Breaks of the rack"
     yield "legal", group, "Without a foul", rated(places, broke, clean)
@@ -128,7 +126,7 @@ def _visits(facts: Facts, places: np.ndarray) -> Iterator[Line]:
     endings = facts.texts("visit_end")
     for ending in dict.fromkeys(str(text) for text in endings[begins] if text):
         title = "How visits ended"
-        yield f"end {ending}", title, word(ending), rated(places, begins, endings == ending)
+        yield f"end {ending}", title, word(ending), rated(places, begins, facts.equal("visit_end", ending))
     began = of.began(facts)
     for way in dict.fromkeys(str(text) for text in began[begins] if text):
         title = "How visits began, and how many of them won the rack"
@@ -136,15 +134,19 @@ def _visits(facts: Facts, places: np.ndarray) -> Iterator[Line]:
             f"began {way}",
             title,
             word(f"began_{way}"),
-            rated(places, begins & (began == way), endings == "rack_won"),
+            rated(places, begins & (began == way), facts.equal("visit_end", "rack_won")),
         )
     opened, taken = of.chances(facts)
     yield "converted", "Chances", "Open chances taken", rated(places, begins & opened, taken)
-    runs = facts.texts("run")
     for run in ("break_and_run", "run_out"):
-        yield f"run {run}", "Racks won in the visit", word(run), rated(places, begins, runs == run)
+        yield (
+            f"run {run}",
+            "Racks won in the visit",
+            word(run),
+            rated(places, begins, facts.equal("run", run)),
+        )
     fault = begins & facts.flags("after_fault")
-    won = endings == "rack_won"
+    won = facts.equal("visit_end", "rack_won")
     title = "Racks won in the visit"
     yield "won", title, "Of all visits", rated(places, begins, won)
     yield "won_after_fault", title, "Of visits after a miss or foul", rated(places, fault, won)
@@ -169,7 +171,7 @@ def _racks(facts: Facts, places: np.ndarray) -> Iterator[Line]:
 
 def _safety(facts: Facts, places: np.ndarray) -> Iterator[Line]:
     followed = facts.flags("has_next") & (facts.flags("goes_to_other") | facts.flags("fouled"))
-    safe, clean = (facts.texts("intent") == "safety") & followed, ~facts.flags("fouled")
+    safe, clean = (facts.equal("intent", "safety")) & followed, ~facts.flags("fouled")
     leave = facts.numbers("leave")
     known, open_ = ~np.isnan(leave), _at_least(leave)
     yield (
@@ -179,7 +181,7 @@ def _safety(facts: Facts, places: np.ndarray) -> Iterator[Line]:
         rated(places, safe, clean & ~facts.flags("answered")),
     )
     yield "leave", "Safeties", "Hardly a pot left", rated(places, safe & (known | ~clean), clean & ~open_)
-    away = facts.texts("intent") == "escape"
+    away = facts.equal("intent", "escape")
     yield "hit", "Escapes", "Hit without a foul", rated(places, away, clean)
     seen = away & clean & facts.flags("goes_to_other") & known
     yield "left_pot", "Escapes", "Hit, but left a pot", rated(places, seen, open_)
@@ -205,6 +207,8 @@ def _exchanges(facts: Facts, places: np.ndarray) -> Iterator[Line]:
         )
     with np.errstate(invalid="ignore"):
         opened = facts.numbers("leave") >= of.OPEN_CHANCE
+    if not last.any():
+        return
     fouled = facts.flags("fouled")
     yield "broke_foul", title, "Own last word: a foul", rated(places, last, fouled)
     yield "broke_error", title, "Own last word: an open chance left", rated(places, last, ~fouled & opened)
@@ -237,7 +241,7 @@ def _time(facts: Facts, places: np.ndarray) -> Iterator[Line]:
         yield "slow", title, "At the own median and slower", rated(places, tried & ~quick, made)
     tried = of.pots(facts)
     for phase in PHASES:
-        among = tried & (facts.texts("phase") == phase)
+        among = tried & (facts.equal("phase", phase))
         if among.any():
             yield f"pots_{phase}", "Pots by phase of the rack", word(phase), rated(places, among, made)
     for way, title in PRESSED.items():

@@ -210,8 +210,7 @@ class StatisticsPage(QWidget):
 
     def _show(self, page: FigurePage | Overview) -> None:
         self._request = None
-        sessions = len(set(page.columns.session.tolist()))
-        self.chooser.about.setText(f"{count(len(page.columns), 'shot')} in {count(sessions, 'session')}")
+        self.chooser.about.setText(_about(page))
         self._page = page
         if isinstance(page, Overview):
             self._views.setCurrentIndex(0)
@@ -335,3 +334,13 @@ class StatisticsPage(QWidget):
         if board is not None:
             board.setMimeData(data)
             self._workspace.messages.say(sentence, "quiet")
+
+
+def _about(page: FigurePage | Overview) -> str:
+    """How much is looked at."""
+    attempts = page.attempts if isinstance(page, FigurePage) else None
+    if attempts is not None:
+        sessions = len({line.session for line in attempts})
+        return f"{count(len(attempts), 'attempt')} in {count(sessions, 'session')}"
+    sessions = len(set(page.columns.session.tolist()))
+    return f"{count(len(page.columns), 'shot')} in {count(sessions, 'session')}"

@@ -82,7 +82,7 @@ def _band_place(key: str) -> float:
 
 def unlike_words(facts: Facts, sides: Sequence[Side]) -> str:
     """A warning when what is compared was played on unlike tables."""
-    tables = [sorted({str(t) for t in facts.texts("table")[side.mask] if t}) for side in sides]
+    tables = [sorted(facts.where(side.mask).values("table")) for side in sides]
     if len(tables) < 2 or tables[0] == tables[1] or not all(tables):
         return ""
     one, other = (" and ".join(words) for words in tables[:2])
@@ -107,24 +107,24 @@ def _zone_known(facts: Facts) -> Flags:
 
 
 def _side_known(facts: Facts) -> Flags:
-    known: Flags = facts.flags("made") & (facts.texts("side") != "")
+    known: Flags = facts.flags("made") & (facts.known("side"))
     return known
 
 
 def _judged(facts: Facts) -> Flags:
-    known: Flags = facts.flags("made") & (facts.texts("position") != "")
+    known: Flags = facts.flags("made") & (facts.known("position"))
     return known
 
 
 COUNTED: Mapping[str, Counted] = {
     "pots": Counted("pots made", of.pots, lambda facts: facts.flags("made")),
     "zone": Counted("zone hit", _zone_known, lambda facts: facts.ints("zone") == YES),
-    "side": Counted("not on the wrong side", _side_known, lambda facts: facts.texts("side") != "wrong_side"),
-    "good": Counted("position judged good", _judged, lambda facts: facts.texts("position") == "good"),
+    "side": Counted("not on the wrong side", _side_known, lambda facts: ~facts.equal("side", "wrong_side")),
+    "good": Counted("position judged good", _judged, lambda facts: facts.equal("position", "good")),
     "errors": Counted(
         "shots with an unforced error",
         lambda facts: np.ones(len(facts), dtype=np.bool_),
-        lambda facts: facts.texts("unforced") != "",
+        lambda facts: facts.known("unforced"),
     ),
 }
 #: How the ways to cut are called.

@@ -75,7 +75,7 @@ class Overview:
 
 def overview_of(columns: ShotColumns, facts: Facts, person: str, game: str | None) -> Overview:
     """The overview of a player; the shots behind a figure are places in `columns`."""
-    mine = facts.texts("person") == person
+    mine = facts.equal("person", person)
     own, places = facts.where(mine), np.flatnonzero(mine)
     figures = {
         (page, line[0]): line[3]

@@ -48,7 +48,7 @@ class _Shots:
 
 
 class _Attempts:
-    headings = ("Session", "Shot played again", "Attempt", "What came of it")
+    headings = ("Shot played again", "Attempt", "Changed", "What came of it")
 
     def __init__(self, lines: Sequence[AttemptLine], indices: Ints) -> None:
         self._lines = [lines[i] for i in indices.tolist()]
@@ -58,7 +58,7 @@ class _Attempts:
 
     def cells(self, row: int) -> Cells:
         line = self._lines[row]
-        return line.title, line.set_title, str(line.number), line.words
+        return line.set_title, str(line.number), line.changed, line.words
 
     def place(self, row: int) -> tuple[str, str]:
         return self._lines[row].session, ""

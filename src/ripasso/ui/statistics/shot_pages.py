@@ -72,13 +72,14 @@ def _potting(facts: Facts, places: np.ndarray) -> Iterator[Line]:
     for name, title in POTS_BY.items():
         yield from by_group(facts, places, name, title, tried, made)
     failed = tried & facts.flags("failed")
-    contact = facts.texts("contact")
-    said = failed & ((contact == "thick") | (contact == "thin"))
+    said = failed & facts.equal("contact", "thick", "thin")
     for key, text in (("thick", "Thick, of those said"), ("thin", "Thin, of those said")):
         if said.any():
-            yield f"missed_{key}", "Missed pots", text, rated(places, said, contact == key)
+            yield f"missed_{key}", "Missed pots", text, rated(places, said, facts.equal("contact", key))
     for way, title in THICK_BY.items():
-        for key, group, text, figure in by_group(facts, places, way, title, said, contact == "thick"):
+        for key, group, text, figure in by_group(
+            facts, places, way, title, said, facts.equal("contact", "thick")
+        ):
             yield f"thick_{key}", group, text, figure
 
 
@@ -119,13 +120,12 @@ def _position(facts: Facts, places: np.ndarray) -> Iterator[Line]:
 
 
 def _sides(facts: Facts, places: np.ndarray, made: Flags) -> Iterator[Line]:
-    sides = facts.texts("side")
-    known = made & (sides != "")
+    known = made & (~facts.equal("side", ""))
     title = "Side of the next ball's line"
     for key, text in (("right_side", "Right side"), ("wrong_side", "Wrong side"), ("straight", "Straight")):
-        yield f"side_{key}", title, text, rated(places, known, sides == key)
+        yield f"side_{key}", title, text, rated(places, known, facts.equal("side", key))
     title = "Not on the wrong side, by the way across the line"
-    yield from by_group(facts, places, "crossing", title, known, sides != "wrong_side")
+    yield from by_group(facts, places, "crossing", title, known, ~facts.equal("side", "wrong_side"))
 
 
 def _angles(facts: Facts, places: np.ndarray, made: Flags) -> Iterator[Line]:
@@ -160,7 +160,7 @@ def _travel(facts: Facts, places: np.ndarray, made: Flags) -> Iterator[Line]:
 
 def _habits(facts: Facts, places: np.ndarray) -> Iterator[Line]:
     tried, made = of.pots(facts), facts.flags("made")
-    marked = of.after_mask(facts, facts.texts("unforced") != "")
+    marked = of.after_mask(facts, facts.known("unforced"))
     yield "after_error", "After an error", "The next three shots", rated(places, tried & marked, made)
     yield "after_rest", "After an error", "All other pots", rated(places, tried & ~marked, made)
     gap = of.after_error(facts)[2]
@@ -172,8 +172,8 @@ def _habits(facts: Facts, places: np.ndarray) -> Iterator[Line]:
     said = {None: "not enough to tell", False: "no more than by chance", True: "in streaks"}[test.streaky]
     yield "streaks", "In streaks", "Pots in a row", Figure(places[tried], words=said)
     hard = tried & (np.nan_to_num(facts.numbers("chance"), nan=1.0) < 0.5)
-    miscued = np.array(["miscue" in str(text).split() for text in facts.texts("causes")], dtype=np.bool_)
-    lost = facts.texts("position") == "lost"
+    miscued = facts.words("causes").get("miscue", np.zeros(len(facts), dtype=np.bool_))
+    lost = facts.equal("position", "lost")
     for key, text, mask in (
         ("after_hard", "After a hard ball that went in", of.next_mask(facts, hard & made)),
         ("after_lost", "After a lost position", of.next_mask(facts, lost & made)),

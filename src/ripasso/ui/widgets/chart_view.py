@@ -17,6 +17,7 @@ from ripasso.ui.widgets.basics import label
 REACH_PX = 10  # of the mouse
 DOT_PX = 8
 NEAR_END = 0.72  # of the axis
+LABEL_SHARE = 0.09  # of the axis: the room of a name
 
 
 class ChartView(QWidget):
@@ -55,6 +56,7 @@ class ChartView(QWidget):
         view.setRange(xRange=(chart.x.low, chart.x.high), yRange=(chart.y.low, chart.y.high), padding=0.02)
         for one in chart.series:
             self._draw(plot, one)
+        self._label(plot, chart)
 
     def _fresh_plot(self) -> Any:
         """The plot, emptied; its library is loaded when the first chart is shown."""
@@ -111,11 +113,23 @@ class ChartView(QWidget):
             plot.addItem(
                 pg.ScatterPlotItem(one.x, one.y, size=theme.px(size), symbol=symbol, pen=pens, brush=brushes)
             )
-        if one.name and len(one.x) and one.form != "hair":
-            words = pg.TextItem(said(one.name), color=colour, anchor=(self._side_of(one), 1))
-            words.setFont(theme.font(CAPTION_PX, weight=600))
-            words.setPos(float(one.x[-1]), float(one.y[-1]))
+
+    def _label(self, plot: Any, chart: Chart) -> None:
+        """The names of the series beside their last marks, moved apart where they would meet."""
+        import pyqtgraph as pg
+
+        named = [one for one in chart.series if one.name and len(one.x) and one.form != "hair"]
+        gap = LABEL_SHARE * (chart.y.high - chart.y.low)
+        free = chart.y.low
+        for one in sorted(named, key=lambda one: float(one.y[-1])):
+            free = max(float(one.y[-1]), free)
+            words = pg.TextItem(
+                said(one.name), color=self._theme.colour(one.role), anchor=(self._side_of(one), 1)
+            )
+            words.setFont(self._theme.font(CAPTION_PX, weight=600))
+            words.setPos(float(one.x[-1]), free)
             plot.addItem(words, ignoreBounds=True)
+            free += gap
 
     def _side_of(self, one: Series) -> float:
         """Words stand to the right of their last mark, but to the left of one near the right end."""

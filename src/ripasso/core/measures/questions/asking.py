@@ -8,18 +8,13 @@ import numpy as np
 
 from ripasso.core.measures.answers import Answer, Asked
 from ripasso.core.measures.columns import Flags
-from ripasso.core.measures.slices import word_masks
 
 Question = Callable[[Asked], Answer]
 
 
 def texts(asked: Asked, name: str, values: tuple[str, ...]) -> Flags:
     """Shots that have one of the values."""
-    column = asked.facts.texts(name)
-    found: Flags = np.zeros(len(column), dtype=np.bool_)
-    for value in values:
-        found |= column == value
-    return found
+    return asked.facts.equal(name, *values)
 
 
 def less(values: np.ndarray, limit: float) -> Flags:
@@ -38,7 +33,7 @@ def more(values: np.ndarray, limit: float) -> Flags:
 
 def words(asked: Asked, name: str, *wanted: str) -> Flags:
     """Shots that have one of the words in a column of several words each."""
-    masks = word_masks(asked.facts.texts(name))
+    masks = asked.facts.words(name)
     found: Flags = np.zeros(len(asked.facts), dtype=np.bool_)
     for one in wanted:
         if one in masks:

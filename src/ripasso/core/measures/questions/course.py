@@ -18,12 +18,12 @@ HARD_CHANCE, HARD_BREAK = 0.5, 75.0
 
 
 def _breaks(asked: Asked) -> Flags:
-    found: Flags = asked.facts.texts("intent") == "break"
+    found: Flags = asked.facts.equal("intent", "break")
     return found
 
 
 def _after_error(asked: Asked) -> Answer:
-    after = of.after_mask(asked.facts, asked.facts.texts("unforced") != "")
+    after = of.after_mask(asked.facts, asked.facts.known("unforced"))
     return gap(asked.pots & after, asked.pots & ~after, asked.made)
 
 
@@ -39,13 +39,16 @@ def _after_hard(asked: Asked) -> Answer:
 
 
 def _after_lost(asked: Asked) -> Answer:
-    after = of.next_mask(asked.facts, asked.made & (asked.facts.texts("position") == "lost"))
+    after = of.next_mask(asked.facts, asked.made & (asked.facts.equal("position", "lost")))
     return even_gap(asked, asked.pots & after, asked.pots & ~after)
 
 
 def _last_balls(asked: Asked) -> Answer:
-    phase = asked.facts.texts("phase")
-    return even_gap(asked, asked.pots & (phase == "last"), asked.pots & texts(asked, "phase", PHASES[:2]))
+    return even_gap(
+        asked,
+        asked.pots & (asked.facts.equal("phase", "last")),
+        asked.pots & texts(asked, "phase", PHASES[:2]),
+    )
 
 
 def _halves(asked: Asked) -> Answer:
@@ -63,7 +66,7 @@ def _quick(asked: Asked) -> Answer:
 def _runs_after_fault(asked: Asked) -> Answer:
     begins = asked.facts.ints("visit_score") != UNKNOWN
     fault = asked.facts.flags("after_fault")
-    return gap(begins & fault, begins & ~fault, asked.facts.texts("visit_end") == "rack_won")
+    return gap(begins & fault, begins & ~fault, asked.facts.equal("visit_end", "rack_won"))
 
 
 def _visit_balls(asked: Asked) -> Answer:
@@ -75,7 +78,7 @@ def _followed_safeties(asked: Asked) -> tuple[Flags, Flags]:
     """Safeties with a next shot, and what left nothing that was potted."""
     facts = asked.facts
     followed = facts.flags("has_next") & (facts.flags("goes_to_other") | facts.flags("fouled"))
-    safe: Flags = (facts.texts("intent") == "safety") & followed
+    safe: Flags = (facts.equal("intent", "safety")) & followed
     return safe, ~facts.flags("fouled") & ~facts.flags("answered")
 
 
@@ -84,7 +87,7 @@ def _safeties(asked: Asked) -> Answer:
 
 
 def _escapes(asked: Asked) -> Answer:
-    return plain(asked.facts.texts("intent") == "escape", ~asked.facts.flags("fouled"))
+    return plain(asked.facts.equal("intent", "escape"), ~asked.facts.flags("fouled"))
 
 
 def _roots(asked: Asked) -> Answer:
@@ -97,9 +100,8 @@ def _shots_before(asked: Asked) -> Answer:
 
 
 def _agreement(asked: Asked) -> Answer:
-    verdicts = asked.facts.texts("verdict")
     judged = texts(asked, "verdict", ("agree", "prefer_other", "mistake"))
-    return plain(judged, verdicts == "agree")
+    return plain(judged, asked.facts.equal("verdict", "agree"))
 
 
 def _break_wet(asked: Asked) -> Answer:
@@ -116,13 +118,16 @@ def _break_outer(asked: Asked) -> Answer:
 
 
 def _pressure(asked: Asked) -> Answer:
-    pressed = asked.facts.texts("pressure") != ""
+    pressed = asked.facts.known("pressure")
     return even_gap(asked, asked.pots & pressed, asked.pots & ~pressed)
 
 
 def _behind(asked: Asked) -> Answer:
-    standing = asked.facts.texts("standing")
-    return even_gap(asked, asked.pots & (standing == "behind"), asked.pots & (standing == "ahead"))
+    return even_gap(
+        asked,
+        asked.pots & (asked.facts.equal("standing", "behind")),
+        asked.pots & (asked.facts.equal("standing", "ahead")),
+    )
 
 
 def _after_miscue(asked: Asked) -> Answer:
@@ -152,8 +157,12 @@ def _break_power(asked: Asked) -> Answer:
 
 
 def _break_kind(asked: Asked) -> Answer:
-    kind, broke = asked.facts.texts("break_kind"), _breaks(asked)
-    return gap(broke & (kind == "cut"), broke & (kind == "head_on"), asked.facts.ints("potted") > 0)
+    facts, broke = asked.facts, _breaks(asked)
+    return gap(
+        broke & (facts.equal("break_kind", "cut")),
+        broke & (facts.equal("break_kind", "head_on")),
+        asked.facts.ints("potted") > 0,
+    )
 
 
 def _break_scratch_power(asked: Asked) -> Answer:
@@ -163,13 +172,14 @@ def _break_scratch_power(asked: Asked) -> Answer:
 
 
 def _break_ball(asked: Asked) -> Answer:
-    ball = asked.facts.texts("break_ball")
-    return gap(ball == "natural", ball == "made", asked.made)
+    return gap(
+        asked.facts.equal("break_ball", "natural"), asked.facts.equal("break_ball", "made"), asked.made
+    )
 
 
 def _opened(asked: Asked) -> Flags:
     events = words(asked, "events", "cluster_opened", "ball_freed")
-    said: Flags = asked.facts.texts("break_ball") != ""
+    said: Flags = asked.facts.known("break_ball")
     return events | words(asked, "methods", "cannon_split") | said
 
 
@@ -185,15 +195,15 @@ def _insurance(asked: Asked) -> Answer:
 
 
 def _runs_on_own_break(asked: Asked) -> Answer:
-    begins, began = asked.facts.ints("visit_score") != UNKNOWN, asked.facts.texts("began")
-    own = began == "own_break"
-    return gap(begins & own, begins & ~own, asked.facts.texts("visit_end") == "rack_won")
+    begins = asked.facts.ints("visit_score") != UNKNOWN
+    own = asked.facts.equal("began", "own_break")
+    return gap(begins & own, begins & ~own, asked.facts.equal("visit_end", "rack_won"))
 
 
 def _runs_in_hand(asked: Asked) -> Answer:
-    begins, began = asked.facts.ints("visit_score") != UNKNOWN, asked.facts.texts("began")
-    hand = began == "ball_in_hand"
-    return gap(begins & hand, begins & ~hand, asked.facts.texts("visit_end") == "rack_won")
+    begins = asked.facts.ints("visit_score") != UNKNOWN
+    hand = asked.facts.equal("began", "ball_in_hand")
+    return gap(begins & hand, begins & ~hand, asked.facts.equal("visit_end", "rack_won"))
 
 
 def _chances(asked: Asked) -> Answer:
@@ -208,7 +218,7 @@ def _safety_cushions(asked: Asked) -> Answer:
 
 
 def _escape_cushions(asked: Asked) -> Answer:
-    away, cushions = asked.facts.texts("intent") == "escape", asked.facts.ints("cushions")
+    away, cushions = asked.facts.equal("intent", "escape"), asked.facts.ints("cushions")
     return gap(away & (cushions >= 2), away & (cushions == 1), ~asked.facts.flags("fouled"))
 
 

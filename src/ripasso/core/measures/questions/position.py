@@ -40,7 +40,7 @@ def _along_followed(asked: Asked) -> Answer:
 
 def _judged_pace(asked: Asked) -> Answer:
     said = asked.made & texts(asked, "pace", ("long", "short"))
-    return share(said, asked.facts.texts("pace") == "long")
+    return share(said, asked.facts.equal("pace", "long"))
 
 
 def _angle(asked: Asked) -> Answer:
@@ -65,40 +65,44 @@ def _draw_or_follow(asked: Asked) -> Answer:
 
 
 def _crossing(asked: Asked) -> Answer:
-    known = asked.made & (asked.facts.texts("side") != "")
+    known = asked.made & (asked.facts.known("side"))
     way = asked.facts.numbers("crossing_deg")
-    right = asked.facts.texts("side") != "wrong_side"
+    right = ~asked.facts.equal("side", "wrong_side")
     return gap(known & more(way, ACROSS_DEG), known & less(way, ALONG_DEG), right)
 
 
 def _lost_position(asked: Asked) -> Answer:
-    return plain(asked.made & (asked.facts.texts("position") != ""), asked.facts.texts("position") == "lost")
+    return plain(asked.made & (asked.facts.known("position")), asked.facts.equal("position", "lost"))
 
 
 def _luck(asked: Asked) -> Answer:
-    return plain(asked.made, asked.facts.texts("luck") != "")
+    return plain(asked.made, asked.facts.known("luck"))
 
 
 def _fought(asked: Asked) -> Answer:
     known, hit = _zone(asked)
-    route = asked.facts.texts("route")
-    return gap(known & (route == "fought"), known & (route == "natural"), hit)
+    return gap(
+        known & (asked.facts.equal("route", "fought")), known & (asked.facts.equal("route", "natural")), hit
+    )
 
 
 def _zone_by_side_spin(asked: Asked) -> Answer:
     known, hit = _zone(asked)
-    spin = asked.facts.texts("spin_cut")
-    return gap(known & texts(asked, "spin_cut", ("inside", "outside")), known & (spin == "none"), hit)
+    return gap(
+        known & texts(asked, "spin_cut", ("inside", "outside")),
+        known & (asked.facts.equal("spin_cut", "none")),
+        hit,
+    )
 
 
 def _angle_straight(asked: Asked) -> Answer:
     said = asked.made & texts(asked, "angle", ("too_straight", "too_steep"))
-    return share(said, asked.facts.texts("angle") == "too_steep")
+    return share(said, asked.facts.equal("angle", "too_steep"))
 
 
 def _saved_by_luck(asked: Asked) -> Answer:
     lucky = asked.made & texts(asked, "luck", ("kind_leave", "unkind_leave"))
-    return plain(lucky, asked.facts.texts("luck") == "kind_leave")
+    return plain(lucky, asked.facts.equal("luck", "kind_leave"))
 
 
 POSITION: Mapping[str, Question] = {

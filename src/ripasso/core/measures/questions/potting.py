@@ -32,7 +32,7 @@ def _long_pots(asked: Asked) -> Answer:
 
 def _side_pockets(asked: Asked) -> Answer:
     side = texts(asked, "pocket", ("side_left", "side_right"))
-    return even_gap(asked, side, asked.pots & ~side & (asked.facts.texts("pocket") != ""))
+    return even_gap(asked, side, asked.pots & ~side & (asked.facts.known("pocket")))
 
 
 def _cut_side(asked: Asked) -> Answer:
@@ -41,23 +41,23 @@ def _cut_side(asked: Asked) -> Answer:
 
 
 def _awkward(asked: Asked) -> Answer:
-    awkward = asked.facts.texts("delivery") != ""
+    awkward = asked.facts.known("delivery")
     return even_gap(asked, asked.pots & awkward, asked.pots & ~awkward)
 
 
 def _hard_strokes(asked: Asked) -> Answer:
-    hard, said = texts(asked, "stroke_pace", HARD), asked.facts.texts("stroke_pace") != ""
+    hard, said = texts(asked, "stroke_pace", HARD), asked.facts.known("stroke_pace")
     return even_gap(asked, asked.pots & hard, asked.pots & said & ~hard)
 
 
 def _thick_or_thin(asked: Asked) -> Answer:
-    return share(_missed(asked), asked.facts.texts("contact") == "thick")
+    return share(_missed(asked), asked.facts.equal("contact", "thick"))
 
 
 def _thick_by_pace(asked: Asked) -> Answer:
     missed, hard = _missed(asked), texts(asked, "stroke_pace", HARD)
-    said = asked.facts.texts("stroke_pace") != ""
-    return gap(missed & hard, missed & said & ~hard, asked.facts.texts("contact") == "thick")
+    said = asked.facts.known("stroke_pace")
+    return gap(missed & hard, missed & said & ~hard, asked.facts.equal("contact", "thick"))
 
 
 def _small_windows(asked: Asked) -> Answer:
@@ -74,28 +74,28 @@ def _next_to_cushion(asked: Asked) -> Answer:
 
 def _any_side(asked: Asked) -> Answer:
     sided = texts(asked, "spin_cut", ("inside", "outside"))
-    return even_gap(asked, sided, asked.facts.texts("spin_cut") == "none")
+    return even_gap(asked, sided, asked.facts.equal("spin_cut", "none"))
 
 
 def _inside(asked: Asked) -> Answer:
-    spin = asked.facts.texts("spin_cut")
-    return even_gap(asked, spin == "inside", spin == "outside")
+    return even_gap(asked, asked.facts.equal("spin_cut", "inside"), asked.facts.equal("spin_cut", "outside"))
 
 
 def _check_side(asked: Asked) -> Answer:
-    spin = asked.facts.texts("spin_rail")
-    return even_gap(asked, spin == "check", spin == "running")
+    return even_gap(asked, asked.facts.equal("spin_rail", "check"), asked.facts.equal("spin_rail", "running"))
 
 
 def _thick_by_side(asked: Asked) -> Answer:
     cut, missed = asked.facts.numbers("cut_deg"), _missed(asked)
-    return gap(missed & more(cut, 5.0), missed & less(cut, -5.0), asked.facts.texts("contact") == "thick")
+    return gap(missed & more(cut, 5.0), missed & less(cut, -5.0), asked.facts.equal("contact", "thick"))
 
 
 def _thick_by_spin(asked: Asked) -> Answer:
-    spin, missed = asked.facts.texts("spin_cut"), _missed(asked)
+    facts, missed = asked.facts, _missed(asked)
     return gap(
-        missed & (spin == "inside"), missed & (spin == "outside"), asked.facts.texts("contact") == "thick"
+        missed & (facts.equal("spin_cut", "inside")),
+        missed & (facts.equal("spin_cut", "outside")),
+        asked.facts.equal("contact", "thick"),
     )
 
 
