@@ -229,6 +229,11 @@ class Overview(WindowCase):
                 lambda f: f.began and f.best_chance >= 0.6,
                 lambda f: won(f) or (f.game == "snooker" and f.visit_score >= 30),
             ),
+            "key_balls": counted(
+                rows,
+                lambda f: tried(f) and "key" in f.roles.split(),
+                lambda f: f.made and f.position == "good",
+            ),
             "kind_luck": counted(
                 rows,
                 lambda f: f.made and f.luck in ("kind_leave", "unkind_leave"),

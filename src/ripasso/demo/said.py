@@ -61,6 +61,8 @@ def _rack(
     trouble = chance.choice(wanted) if len(wanted) > 2 and chance.random() < 0.6 else None
     if trouble is not None:
         data["roles"] = {trouble: ["trouble"]}
+    elif len(wanted) > 2:
+        data["roles"] = {wanted[-2]: ["key"]}
     for shot, ball in zip(shots, balls, strict=True):
         if session.id in TIMED:
             clock.mark(shot)

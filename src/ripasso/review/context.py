@@ -6,12 +6,11 @@ Numbers that are not known are −1, three-valued answers −1, 0, 1: as they ar
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 from itertools import pairwise
 from typing import Any
 
 from ripasso.core.measures.break_places import break_places
-from ripasso.core.measures.columns import CONTEXT, UNKNOWN_NUMBER
+from ripasso.core.measures.columns import UNKNOWN_NUMBER
 from ripasso.core.measures.film_time import LiveFilm
 from ripasso.core.rules import MatchScore, RackScore, ShotScore, Visit
 from ripasso.core.table import TableSpec, table_spec
@@ -20,61 +19,13 @@ from ripasso.review.model import Rack, Session, Shot
 from ripasso.review.people import person_key
 from ripasso.review.said_context import say_of_rack
 from ripasso.review.score_context import exchanges, pressure_of, standing_of, visit_words, won_by
+from ripasso.review.shot_context import Context
 
 #: A visit of so many balls, or points in snooker, is a long one.
 LONG_BALLS, LONG_POINTS = 5, 30
 LOW, HIGH = frozenset(map(str, range(1, 8))), frozenset(map(str, range(9, 16)))
 #: Games whose visits are counted in points.
 BY_POINTS = ("snooker", "rotation")
-
-
-@dataclass(slots=True)
-class Context:
-    """One shot's; the fields are those of `CONTEXT`. Times in seconds."""
-
-    phase: str = ""
-    potted: int = 0
-    legal_balls: int = 0
-    cue_potted: bool = False
-    has_next: bool = False
-    goes_to_other: bool = False  # the opponent plays the next shot of the rack
-    answered: bool = False  # something was legally potted on the next shot
-    after_long_visit: bool = False  # the first shot after a long visit of the opponent
-    after_fault: bool = False  # the shot before was the opponent's, and failed or was a foul
-    own_break: bool = False  # the visit began with the rack's break
-    outer: int = -1
-    second_row: int = -1
-    head_in_side: int = -1
-    central: int = -1
-    left_in_rack: float = UNKNOWN_NUMBER
-    since_rest_s: float = UNKNOWN_NUMBER
-    to_rest_s: float = UNKNOWN_NUMBER
-    cushions: int = -1  # that the plan has
-    visit_score: int = -1  # balls, or points, of the visit this shot begins
-    visit_end: str = ""  # how the visit this shot begins ended
-    visit_balls: int = -1
-    began: str = ""  # how the visit this shot begins began
-    run: str = ""  # what that visit came to: break_and_run, run_out
-    won: int = -1  # the striker won the rack
-    pressure: str = ""  # words of `score_context.PRESSURE`
-    standing: str = ""  # ahead, level, behind
-    in_hand: bool = False  # the cue ball was placed
-    opponent: str = ""  # key of the person played against
-    roles: str = ""  # of the meant ball, as said of the rack
-    late: int = -1  # half of the rack's balls were down before
-    exchange: int = -1  # place in a safety exchange, 1 first
-    exchange_of: int = -1  # how many shots it has
-    break_ball: str = ""
-    break_kind: str = ""
-    break_power: float = UNKNOWN_NUMBER
-    insurance: int = -1
-    replanned: int = -1  # there was a plan: kept 0, changed 1
-    given_away: float = UNKNOWN_NUMBER  # pot times leave of the best option, less that of the chosen one
-    judge: str = ""  # who judged the decision
-
-    def row(self) -> tuple[Any, ...]:
-        """The values in the order of `CONTEXT`."""
-        return tuple(getattr(self, name) for name in CONTEXT)
 
 
 def contexts_of(session: Session, score: MatchScore | None) -> list[list[Context]]:

@@ -14,7 +14,7 @@ from ripasso.core.measures.facts import NO, UNKNOWN, YES, Fact
 from ripasso.core.measures.shots import ShotMeasures
 from ripasso.core.rules import MatchScore, ShotScore
 from ripasso.core.table import TableSpec, table_spec
-from ripasso.review.context import Context, contexts_of
+from ripasso.review.context import contexts_of
 from ripasso.review.errors import rack_errors
 from ripasso.review.figures import outcome_of, recorded_errors
 from ripasso.review.meant import meant_ball_down
@@ -23,6 +23,7 @@ from ripasso.review.model import Session, Shot
 from ripasso.review.people import person_key
 from ripasso.review.proposals import settled
 from ripasso.review.scoring import score_of
+from ripasso.review.shot_context import Context
 from ripasso.review.table_settings import table_words
 
 

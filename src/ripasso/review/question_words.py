@@ -165,6 +165,7 @@ QUESTION_WORDS: Mapping[str, QuestionWords] = {
         "As judged: is too steep or too straight left?", "too steep", "too straight"
     ),
     "kind_luck": QuestionWords("Was luck kind or unkind to the position?", "of lucky leaves were kind"),
+    "key_balls": QuestionWords("How many key balls worked?", "of key balls potted with a good position"),
     "pressure": _even("Do pots suffer under pressure?", "deciders, match points, frame balls", "all others"),
     "behind": _even("Do pots suffer when behind?", "behind", "ahead"),
     "after_miscue": _even("Do pots suffer after a miscue?", "the next three shots", "all others"),

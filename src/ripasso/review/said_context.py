@@ -3,15 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import TYPE_CHECKING
 
 from ripasso.core.measures.columns import UNKNOWN_NUMBER
 from ripasso.core.rules import RackScore
 from ripasso.review.meant import meant_ball
 from ripasso.review.model import Option, Rack, Shot
-
-if TYPE_CHECKING:
-    from ripasso.review.context import Context
+from ripasso.review.shot_context import Context
 
 
 def say_of_rack(contexts: Sequence[Context], rack: Rack, judged: RackScore | None) -> None:

@@ -18,6 +18,7 @@ from ripasso.film.reading.colours import Look, Palette
 from ripasso.film.reading.ground import FOLLOWS, Ground
 from ripasso.film.reading.looks import Looks
 from ripasso.film.reading.matching import lefts_of, matched, mover_of, packs_of
+from ripasso.film.reading.naming import Naming
 from ripasso.film.reading.out_of_sight import ran_unseen, without_hidden
 from ripasso.film.reading.picture import Bytes, large
 from ripasso.film.reading.rack import find_rack
@@ -43,8 +44,6 @@ BEGAN_M = 0.09
 TAKEN_S = 1.5
 #: Balls stand together when their centres are this near, in radii; so many of them are a pack.
 PACK_GAP_RADII, PACK = 2.6, 4
-#: Names surer than this teach the palette, by this share of a look; what a person says teaches more.
-LEARNS, LEARN_SHARE, SAID_SHARE = 0.95, 0.1, 0.3
 #: How near to its time a shot is meant, seconds.
 SAID_S = 0.1
 #: As many new balls at once are a new rack.
@@ -70,7 +69,7 @@ class Follower:
         self._scene = Scene(ground, discs)
         self._tracker = Tracker(spec.ball_radius)
         self._ground, self._discs, self._spec = ground, discs, spec
-        self._palette, self._balls = palette, tuple(balls)
+        self._naming = Naming(palette, balls)
         self._keys = 0
         self._rack = 1
         self._moved_s = self._looked_s = -1e9
@@ -79,7 +78,6 @@ class Follower:
         self._looks, self._book = Looks(discs), ShotBook(spec)
         self._before: dict[int, tuple[Place, float]] = {}
         self._signature: tuple[Any, ...] = ()
-        self._said: dict[int, str] = {}
         self._found_again: dict[int, float] = {}
         self.racks: dict[int, list[Thing]] = {1: self._scene.things}
         self.gaps: list[tuple[float, float]] = []
@@ -131,7 +129,7 @@ class Follower:
     def names(self, rack: int | None = None) -> dict[int, names.Named]:
         """The names of the balls of a rack (None: the one on the table), as far as they are known now."""
         things = self.racks[rack] if rack is not None else self.things
-        return names.named(things, self._palette, self._balls, self._said)
+        return self._naming.named(things)
 
     def say(self, time_s: float, place: Place, ball: str) -> bool:
         """Somebody says which ball lies at a place at a time: its thing has that name from now on."""
@@ -139,16 +137,8 @@ class Follower:
         if lying is None:
             return False
         rack, key = lying
-        self._said = {other: name for other, name in self._said.items() if name != ball} | {key: ball}
-        self._learn_from(key, ball, rack)
+        self._naming.say(key, ball, self.racks[rack])
         return True
-
-    def _learn_from(self, key: int, ball: str, rack: int) -> None:
-        """What a person says teaches more than what was guessed."""
-        for thing in self.racks[rack]:
-            if thing.key == key and ball != "cue":
-                for look in thing.looks:
-                    self._palette.learn(names.kind_of(ball), look, SAID_SHARE)
 
     def _follow(self, number: int, time_s: float, view: View) -> None:
         for track in self._tracker.add(number, time_s, view.blobs):
@@ -333,7 +323,7 @@ class Follower:
                 if thing.place is not None:
                     self._book.lay_there_before(self._rack, thing.key, thing.place)
         self._first_look = False
-        self._learn()
+        self._naming.learn(self.things)
         if was_struck or self._book.pending is None:
             self._tracker.clear()
         self._begun_s = None
@@ -358,14 +348,6 @@ class Follower:
         seen = 1 - self._unseen / max(1, self._frames)
         self._frames = self._unseen = 0
         return self._book.add(calm, lefts, is_hidden, seen)
-
-    def _learn(self) -> None:
-        """What is sure teaches the colours of this recording."""
-        called = self.names()
-        for thing in self.things:
-            name = called.get(thing.key)
-            if name is not None and name.sure > LEARNS and thing.looks and name.ball != "cue":
-                self._palette.learn(names.kind_of(name.ball), thing.looks[-1], LEARN_SHARE)
 
     def _layout(self) -> dict[int, tuple[Place, float]]:
         """The places of the balls, and how sure each is."""

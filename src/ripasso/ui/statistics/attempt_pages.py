@@ -24,8 +24,8 @@ def attempts_page(
 ) -> FigurePage:
     """The figures of every set of a player; those of a session with several players are everybody's."""
     own = [one for one in stored if person in persons(one.head) and one.record.attempts]
-    # The shots that take most tries come first.
-    own.sort(key=lambda one: _rate(one.record))
+    # The shots that take most tries come first; few attempts are never ranked.
+    own.sort(key=lambda one: _rank(one.record))
     lines: list[AttemptLine] = []
     rows: list[FigureRow] = []
     series: list[Series] = []
@@ -69,9 +69,9 @@ def _outcomes(attempts: Sequence[Attempt]) -> list[bool | None]:
     return [None if one.outcome is None else one.outcome == "success" for one in attempts]
 
 
-def _rate(record: AttemptSet) -> float:
+def _rank(record: AttemptSet) -> tuple[bool, float]:
     found = attempt_figures(_outcomes(record.attempts or ())).rate
-    return found.rate if found.rate is not None else 1.0
+    return found.few, 0.0 if found.few or found.rate is None else found.rate
 
 
 def _words(attempt: Attempt) -> str:

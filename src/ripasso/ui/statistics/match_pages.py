@@ -29,6 +29,7 @@ from ripasso.ui.statistics.lines import (
 
 #: The runs that are counted, by the balls (snooker, rotation: points) of a visit.
 RUNS = (3, 5, 8, 20, 30, 50, 70, 100)
+SNOOKER_RUNS = (20, 50)
 
 
 #: What an unforced error may hang on besides the phase.
@@ -120,7 +121,9 @@ def _visits(facts: Facts, places: np.ndarray) -> Iterator[Line]:
         best = begins & (scores == scores[begins].max())
         yield "best", group, "The best", Figure(places[best], words=str(int(scores[begins].max())))
     for least in RUNS:
-        if (begins & (scores >= least)).any():
+        # Breaks of these sizes are asked of every frame of snooker, also where there are none.
+        asked = least in SNOOKER_RUNS and facts.equal("game", "snooker").any()
+        if asked or (begins & (scores >= least)).any():
             title = "Visits of so many balls (points) and more"
             yield f"run {least}", title, f"{least} and more", rated(places, begins, scores >= least)
     endings = facts.texts("visit_end")

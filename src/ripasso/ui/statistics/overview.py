@@ -6,7 +6,7 @@ from PyQt6.QtCore import QAbstractListModel, QModelIndex, QObject, QRectF, QSize
 from PyQt6.QtGui import QFontMetrics, QPainter, QPen, QTextOption
 from PyQt6.QtWidgets import (
     QFrame,
-    QHBoxLayout,
+    QGridLayout,
     QLineEdit,
     QListView,
     QSizePolicy,
@@ -25,6 +25,7 @@ from ripasso.ui.statistics.ready import AnsweredQuestion, Card, Overview
 from ripasso.ui.theme import CAPTION_PX, FIGURE_PX, TEXT_PX, Theme
 from ripasso.ui.widgets.basics import label
 
+CARDS, CARDS_A_ROW = 10, 5
 ANSWERED = Qt.ItemDataRole.UserRole
 #: The mark beside a question and the ink of its answer, by what it found.
 MARKS = {"finding": "accent", "perhaps": "quiet", "none": "", "plain": "", "few": ""}
@@ -42,7 +43,7 @@ class CardButton(QToolButton):
         self.setCheckable(True)
         self.setAutoExclusive(True)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
-        self.setFixedHeight(theme.px(82))
+        self.setFixedHeight(theme.px(68))
         self.setCursor(Qt.CursorShape.PointingHandCursor)
 
     def show_card(self, card: Card) -> None:
@@ -62,7 +63,7 @@ class CardButton(QToolButton):
         painter.setPen(QPen(theme.colour("accent" if self.isChecked() or self.hasFocus() else "line"), 1.4))
         painter.setBrush(theme.colour("accent_soft" if self.isChecked() else "raised"))
         painter.drawRoundedRect(box, 6, 6)
-        inner = box.adjusted(theme.px(12), theme.px(8), -theme.px(10), -theme.px(8))
+        inner = box.adjusted(theme.px(10), theme.px(5), -theme.px(8), -theme.px(5))
         value, detail = card_words(self.card)
         few = self.card.figure.rate is not None and self.card.figure.rate.few
         lines = (
@@ -194,7 +195,7 @@ class OverviewPanel(QWidget):
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
-        self.cards = [CardButton(theme) for _ in range(6)]
+        self.cards = [CardButton(theme) for _ in range(CARDS)]
         self.model = QuestionModel(self)
         self.questions = QListView()
         self.questions.setModel(self.model)
@@ -210,18 +211,18 @@ class OverviewPanel(QWidget):
         self._summary = label("", "caption", wrap=True)
         self.finder = QLineEdit()
         self.finder.setAccessibleName("Find a question")
-        self.finder.setPlaceholderText("find a question: break, side, cushions, under pressure")
+        self.finder.setPlaceholderText(said("find a question: break, side, cushions, under pressure"))
         self.finder.setClearButtonEnabled(True)
         self.finder.textChanged.connect(self._find)
-        row = QHBoxLayout()
-        row.setSpacing(8)
-        for card in self.cards:
+        grid = QGridLayout()
+        grid.setSpacing(6)
+        for place, card in enumerate(self.cards):
             card.clicked.connect(lambda _on, button=card: self._choose_card(button))
-            row.addWidget(card)
+            grid.addWidget(card, place // CARDS_A_ROW, place % CARDS_A_ROW)
         layout = QVBoxLayout(self)
         layout.setContentsMargins(6, 6, 8, 4)
         layout.setSpacing(8)
-        layout.addLayout(row)
+        layout.addLayout(grid)
         layout.addWidget(self.finder)
         layout.addWidget(self.questions, 1)
         layout.addWidget(self._summary)

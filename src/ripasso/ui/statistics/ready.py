@@ -23,21 +23,41 @@ from ripasso.ui.statistics.pages import PAGES
 Ready = tuple[str, str, str]
 POOL: Sequence[Ready] = (
     ("potting", "pots", "Pots"),
+    ("potting", "long", "Long pots"),
     ("position", "zone", "In the zone"),
     ("position", "side_right_side", "Right side"),
-    ("visits", "won", "Visits won"),
+    ("visits", "converted", "Chances taken"),
+    ("visits", "run break_and_run", "From the break"),
+    ("visits", "run run_out", "Run-outs"),
     ("breaks", "wet", "Breaks that pot"),
+    ("breaks", "shot_after", "A shot after it"),
     ("safety", "result", "Safeties held"),
+)
+STRAIGHT: Sequence[Ready] = (
+    ("potting", "pots", "Pots"),
+    ("position", "zone", "In the zone"),
+    ("position", "side_right_side", "Right side"),
+    ("visits", "mean", "Balls, a visit"),
+    ("visits", "best", "Highest run"),
+    ("openings", "opened", "Openings: a pot on"),
+    ("openings", "freed", "Openings: freed"),
+    ("openings", "insurance_with", "With insurance"),
+    ("safety", "result", "Safeties held"),
+    ("errors", "per_100", "Errors, 100 shots"),
 )
 SNOOKER: Sequence[Ready] = (
     ("potting", "pots", "Pots"),
     ("potting", "long", "Long pots"),
     ("potting", "delivery rest", "With the rest"),
+    ("safety", "result", "Safeties held"),
+    ("visits", "converted", "Chances taken"),
     ("visits", "mean", "Points, a visit"),
     ("visits", "best", "Highest break"),
-    ("safety", "result", "Safeties held"),
+    ("visits", "run 20", "Breaks of 20"),
+    ("visits", "run 50", "Breaks of 50"),
+    ("time", "mean", "Seconds, a shot"),
 )
-READY: Mapping[str, Sequence[Ready]] = {"snooker": SNOOKER}
+READY: Mapping[str, Sequence[Ready]] = {"snooker": SNOOKER, "straight_pool": STRAIGHT}
 
 
 @dataclass(frozen=True)

@@ -7,7 +7,7 @@ from collections.abc import Mapping
 from ripasso.core.measures.answers import Answer, Asked, gap, lean, plain, share
 from ripasso.core.measures.columns import Flags
 from ripasso.core.measures.facts import UNKNOWN, YES
-from ripasso.core.measures.questions.asking import Question, less, more, texts
+from ripasso.core.measures.questions.asking import Question, less, more, texts, words
 
 #: The cue ball runs along the next line below the first, across it above the second (degrees).
 ALONG_DEG, ACROSS_DEG = 20.0, 50.0
@@ -105,6 +105,12 @@ def _saved_by_luck(asked: Asked) -> Answer:
     return plain(lucky, asked.facts.equal("luck", "kind_leave"))
 
 
+def _key_balls(asked: Asked) -> Answer:
+    """Key balls that were potted with a good position: those that worked."""
+    key = asked.pots & words(asked, "roles", "key")
+    return plain(key, asked.made & asked.facts.equal("position", "good"))
+
+
 POSITION: Mapping[str, Question] = {
     "along": _along,
     "across": _across,
@@ -122,4 +128,5 @@ POSITION: Mapping[str, Question] = {
     "zone_by_side": _zone_by_side_spin,
     "judged_angle": _angle_straight,
     "kind_luck": _saved_by_luck,
+    "key_balls": _key_balls,
 }
