@@ -17,6 +17,8 @@ from PyQt6.QtGui import QKeySequence
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QWidget
 
+from ripasso.review.document import Document
+from ripasso.store import Library, open_library
 from ripasso.ui.app import application, build_window
 from ripasso.ui.widgets.table_view import TableView
 from ripasso.ui.window import MainWindow
@@ -111,6 +113,15 @@ def demo_library() -> Path:
     wait_until(lambda: not workspace.measuring.busy, "the demo to be measured")
     destroy(window)
     return folder / "demo.ripasso"
+
+
+def open_copy(case: unittest.TestCase, library: Path) -> tuple[Library, Document]:
+    """A library of one's own, opened without a window; closed and gone with the case."""
+    folder = Path(tempfile.mkdtemp())
+    case.addCleanup(shutil.rmtree, folder, ignore_errors=True)
+    opened = open_library(Path(shutil.copy(library, folder)))
+    case.addCleanup(opened.close)
+    return opened, Document(opened)
 
 
 class WindowCase(unittest.TestCase):

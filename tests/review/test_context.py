@@ -71,6 +71,39 @@ class Visits(unittest.TestCase):
         self.assertEqual([c.in_hand for c in found], [False, True])
 
 
+class Places(unittest.TestCase):
+    def test_where_the_cue_ball_came_to_rest(self):
+        """The head string is a quarter of the length from the head cushion (2.54 m: 0.635 m)."""
+        for x, behind in ((0.634, 1), (0.636, 0)):
+            shot = {**played("a", "1"), "after": {"cue": [x, 0.6]}}
+            found = contexts(session(racks=[rack_of(shot)]))[0][0]
+            self.assertEqual(found.cue_behind, behind)
+            self.assertAlmostEqual(found.to_baulk, x - 0.028575)
+
+    def test_a_frame_won_in_one_visit_and_one_that_was_not(self):
+        colours = [
+            {**played("a", c, first_contact=c), "call": {"ball": c}}
+            for c in ("yellow", "green", "brown", "blue", "pink", "black")
+        ]
+        red, black = played("a", "red1", first_contact="red1"), played("a", "black", first_contact="black")
+        clearance = [red, {**black, "call": {"ball": "black"}}, *colours]
+        missed = played("b", first_contact="red1")
+        earlier = [red, {**played("a", first_contact="black"), "call": {"ball": "black"}}, missed]
+        for shots, expected in ((clearance, 1), ([*earlier, *colours], None)):
+            record = session(game="snooker", rules={"reds": 1}, racks=[rack_of(*shots)])
+            found = contexts(record)[0]
+            won = [c.one_visit for c in found if c.visit_end == "rack_won"]
+            self.assertEqual(won, [1] if expected else [0], won)
+
+    def test_a_rack_lasts_from_its_first_strike_to_its_last_rest(self):
+        shots = [
+            {**played("a"), "t_strike": 10.0, "t_rest": 14.0},
+            {**played("b"), "t_strike": 30.0, "t_rest": 35.5},
+        ]
+        found = contexts(session(racks=[rack_of(*shots)]))[0]
+        self.assertEqual([c.rack_s for c in found], [25.5, -1])
+
+
 class Exchanges(unittest.TestCase):
     def test_safeties_and_escapes_of_both_players_in_a_row(self):
         shots = [

@@ -7,6 +7,7 @@ from ripasso.core.measures.answers import Asked
 from ripasso.core.measures.questions import QUESTIONS
 from ripasso.review.fact_rows import sheet_of
 from ripasso.ui.finding import read_everything
+from ripasso.ui.speech import said
 from tests.windows import WindowCase, press, wait_until
 
 
@@ -279,7 +280,7 @@ class Overview(WindowCase):
             for card in panel.cards:
                 card.click()
                 self.assertEqual(page.shot_model.rowCount(), len(card.card.figure.shots), card.card.caption)
-                self.assertEqual(page._chosen.text(), card.card.caption)
+                self.assertEqual(page._chosen.text(), said(card.card.caption))
             for row, one in enumerate(panel.model.questions):
                 panel.questions.setCurrentIndex(panel.model.index(row, 0))
                 self.assertEqual(page.shot_model.rowCount(), len(one.shots), one.id)

@@ -77,7 +77,7 @@ def _rack(
                 "kind": chance.choice(("head_on", "cut")),
                 "power": chance.randint(75, 95) if hard else chance.randint(45, 70),
             }
-        if shot.get("intent") == "break" and session.game == "straight_pool" and shot["number"] == 1:
+        if session.game == "straight_pool" and shot["number"] == 1 and rack.number > 1:
             shot["break"] = {
                 "break_ball": chance.choice(("natural", "made", "none")),
                 "insurance": chance.random() < 0.5,

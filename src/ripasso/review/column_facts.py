@@ -49,6 +49,7 @@ _SAID = (
     "stroke",
     "stroke_pace",
     "luck",
+    "ball",
     "causes",
     "events",
     "tags",
@@ -87,6 +88,7 @@ def facts_of(
         "said_side": shots.side,
         **{name: _words(measures[name]) for name in ("side", "spin_cut", "spin_rail", "route")},
         "snookered": _answers(measures["snookered"]),
+        "laid": _laid(shots, _answers(measures["snookered"])),
         **{name: getattr(shots, name) for name in CONTEXT},
         **{name: _known(getattr(shots, name)) for name in CONTEXT_NUMBERS},
         "root_back": np.where(shots.root >= 0, shots.number - shots.root, UNKNOWN),
@@ -97,9 +99,17 @@ def facts_of(
         "game": np.array([played[key].game for key in shots.session], dtype=object),
         "table": np.array([played[key].table for key in shots.session], dtype=object),
         "unforced": np.array(_unforced(shots, measures), dtype=object),
-        "errs": np.array([bool(text) for text in shots.errors], dtype=np.bool_),
     }
     return Facts.of_columns(columns, len(shots))
+
+
+def _laid(shots: ShotColumns, snookered: npt.NDArray[np.int64]) -> npt.NDArray[np.int64]:
+    """Whether the opponent was snookered on the next shot of the rack."""
+    found = np.full(len(shots), UNKNOWN, dtype=np.int64)
+    same = (shots.session[1:] == shots.session[:-1]) & (shots.rack[1:] == shots.rack[:-1])
+    follows = np.asarray(same, dtype=np.bool_) & shots.goes_to_other[:-1]
+    found[:-1][follows] = snookered[1:][follows]
+    return found
 
 
 def _words(values: npt.NDArray[Any]) -> npt.NDArray[np.object_]:

@@ -14,6 +14,7 @@ from ripasso.core.measures.columns import UNKNOWN_NUMBER
 from ripasso.core.measures.film_time import LiveFilm
 from ripasso.core.rules import MatchScore, RackScore, ShotScore, Visit
 from ripasso.core.table import TableSpec, table_spec
+from ripasso.core.table.layouts import snooker_spots
 from ripasso.review.film_parts import live_film
 from ripasso.review.model import Rack, Session, Shot
 from ripasso.review.people import person_key
@@ -48,8 +49,10 @@ def contexts_of(session: Session, score: MatchScore | None) -> list[list[Context
                 context.visit_end = visit.ended_by
         for j, place, of in exchanges(rack):
             found[-1][j].exchange, found[-1][j].exchange_of = place, of
-    for i, j, balls, began, run in visit_words(session, score) if score is not None else ():
-        found[i][j].visit_balls, found[i][j].began, found[i][j].run = balls, began, run
+    for visit_of in visit_words(session, score) if score is not None else ():
+        first = found[visit_of.rack][visit_of.shot]
+        first.visit_balls, first.began, first.run = visit_of.balls, visit_of.began, visit_of.run
+        first.one_visit = visit_of.one_visit
     for i, j in _after_long_visits(score, snooker=session.game == "snooker"):
         if i < len(found) and j < len(found[i]):
             found[i][j].after_long_visit = True
@@ -88,13 +91,37 @@ def _of_rack(
         before, later = (shots[j - 1] if j else None), (shots[j + 1] if j + 1 < len(shots) else None)
         _followed(context, shot, later, judged.shots[j + 1] if judged and later is not None else None)
         _timed(context, shot, before, film)
+        _rested(context, shot, spec)
         if before is not None and before.player != shot.player:
             context.after_fault = not _is_legal(before, judged.shots[j - 1] if judged else None) or (
                 before.intent in ("pot", "two_way")
             )
         context.own_break = bool(shots) and shots[0].intent == "break" and shots[0].player == shot.player
         found.append(context)
+    seconds = rack_seconds(shots, film)
+    if found and seconds is not None:
+        found[0].rack_s = seconds
     return found
+
+
+def _rested(context: Context, shot: Shot, spec: TableSpec) -> None:
+    """Where the cue ball came to rest, seen from the baulk or head cushion."""
+    cue = (shot.after or {}).get("cue")
+    if cue is None:
+        return
+    line = snooker_spots(spec)["brown"][0] if spec.snooker else spec.length / 4
+    context.cue_behind = int(float(cue[0]) <= line)
+    context.to_baulk = max(0.0, float(cue[0]) - spec.ball_radius)
+
+
+def rack_seconds(shots: Sequence[Shot], film: LiveFilm) -> float | None:
+    """From the first strike to the last rest, None where one is missing or on another recording."""
+    if not shots or shots[0].recording != shots[-1].recording:
+        return None
+    start, end = shots[0].t_strike, shots[-1].t_rest
+    if start is None or end is None:
+        return None
+    return film.seconds(shots[0].recording, float(start), float(end))
 
 
 def _is_legal(shot: Shot, judged: ShotScore | None) -> bool:

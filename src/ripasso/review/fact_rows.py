@@ -17,7 +17,7 @@ from ripasso.core.table import TableSpec, table_spec
 from ripasso.review.context import contexts_of
 from ripasso.review.errors import rack_errors
 from ripasso.review.figures import outcome_of, recorded_errors
-from ripasso.review.meant import meant_ball_down
+from ripasso.review.meant import meant_at_all, meant_ball, meant_ball_down
 from ripasso.review.measuring import measure_session
 from ripasso.review.model import Session, Shot
 from ripasso.review.people import person_key
@@ -59,7 +59,10 @@ def sheet_of(session: Session, index: int = 0) -> Sheet:
             fact.date, fact.table = session.date or "", table_words(session.table)
             fact.session, fact.rack, fact.number = index, rack.number, shot.number
             fact.person = person_key(session, shot.player)
-            fact.errs = bool(found[j])
+            later = measured[i][j + 1] if j + 1 < len(shots) and fact.goes_to_other else None
+            fact.laid = _answer(later.snookered if later is not None else None)
+            if meant_at_all(shot):
+                fact.ball = meant_ball(settled(shot), judged) or ""
             fact.unforced = " ".join(error.kind for error in found[j] if error.unforced)
             facts.append(fact)
     return Sheet(session, score, tuple(facts), tuple(errors))

@@ -14,7 +14,7 @@ from ripasso.core.measures import ERROR_KINDS
 from ripasso.core.measures.columns import Row
 from ripasso.core.rules import MatchScore, ShotScore
 from ripasso.review.context import contexts_of
-from ripasso.review.meant import meant_ball, meant_ball_down
+from ripasso.review.meant import POT_INTENTS, meant_at_all, meant_ball, meant_ball_down
 from ripasso.review.model import Error, Session, Shot
 from ripasso.review.people import person_key
 from ripasso.review.proposals import OUTCOME, is_proposed, settled
@@ -22,7 +22,6 @@ from ripasso.review.scoring import score_of
 
 #: Part of what is stored beside derived rows: rows of another version are computed anew.
 FIGURES_VERSION = 5
-POT_INTENTS = ("pot", "two_way")
 
 
 def shot_rows(session: Session, keys: Sequence[str] = (), score: MatchScore | None = None) -> list[Row]:
@@ -74,10 +73,9 @@ def _said(shot: Shot, judged: ShotScore | None) -> tuple[Any, ...]:
     stroke, result, errors = shot.stroke, shot.result, recorded_errors(shot)
     causes = dict.fromkeys(cause for error in errors for cause in error.causes or ())
     roots = [error.cause_shot for error in errors if error.cause_shot is not None]
-    meant = shot.intent in POT_INTENTS or (shot.call is not None and shot.call.ball is not None)
     texts = [shot.note, *(comment.text for comment in shot.comments or ())]
     return (
-        (meant_ball(shot, judged) if meant else None) or "",
+        (meant_ball(shot, judged) if meant_at_all(shot) else None) or "",
         (shot.call and shot.call.pocket) or "",
         (result and result.contact) or "",
         (result and result.luck) or "",

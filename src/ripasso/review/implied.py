@@ -9,7 +9,7 @@ from __future__ import annotations
 from ripasso.core.rules import ShotScore
 from ripasso.review.command import Command
 from ripasso.review.edits import REMOVE, Path, set_values
-from ripasso.review.figures import POT_INTENTS
+from ripasso.review.meant import POT_INTENTS
 from ripasso.review.model import Shot
 from ripasso.review.proposals import OUTCOME, is_proposed, pointer, settled
 from ripasso.review.snapshot import ShotRow, Snapshot

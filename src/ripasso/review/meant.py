@@ -5,6 +5,13 @@ from __future__ import annotations
 from ripasso.core.rules import ShotScore
 from ripasso.review.model import Shot
 
+POT_INTENTS = ("pot", "two_way")
+
+
+def meant_at_all(shot: Shot) -> bool:
+    """Whether a ball was meant to be potted: by the intent, or because one was called."""
+    return shot.intent in POT_INTENTS or (shot.call is not None and shot.call.ball is not None)
+
 
 def meant_ball(shot: Shot, judged: ShotScore | None) -> str | None:
     """The ball a pot was meant for: called, else the only ball on, else the ball hit first."""

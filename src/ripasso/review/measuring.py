@@ -15,7 +15,7 @@ from ripasso.core.measures.shots import PlanInput, ShotInput, ShotMeasures, meas
 from ripasso.core.rules import MatchScore, RackScore
 from ripasso.core.table import TableSpec, pocket_mouth_middle, table_spec
 from ripasso.review.balls_on import balls_on_in
-from ripasso.review.figures import POT_INTENTS
+from ripasso.review.meant import POT_INTENTS
 from ripasso.review.model import Level, Rack, Session, Shot, ShotPlan, Zone
 from ripasso.review.proposals import settled
 from ripasso.review.scoring import score_of

@@ -8,9 +8,9 @@ from typing import Literal
 
 from ripasso.core.rules import ShotScore
 from ripasso.review.describing import meant_label
-from ripasso.review.figures import POT_INTENTS, recorded_errors
+from ripasso.review.figures import recorded_errors
 from ripasso.review.film_parts import live_film
-from ripasso.review.meant import meant_ball_down
+from ripasso.review.meant import POT_INTENTS, meant_ball_down
 from ripasso.review.model import Shot
 from ripasso.review.proposals import is_proposed
 from ripasso.review.snapshot import RackRow, Snapshot

@@ -36,6 +36,8 @@ def _said(context: Context, shot: Shot) -> None:
     if shot.plan is not None:
         context.replanned = int(shot.plan.changed_from is not None)
         context.given_away = _given_away(shot.plan.options or ())
+    if shot.result is not None:
+        context.colour_meant = shot.result.colour_meant or ""
     if shot.decision is not None:
         context.judge = (shot.decision.by or "").replace(" ", "_")
 

@@ -3,17 +3,17 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
 from itertools import groupby
 
 from ripasso.core.measures.ledger import Stamp, run_of, visit_began
 from ripasso.core.rules import MatchScore, RackScore
 from ripasso.core.rules.snooker import COLOUR, MOST_FOUL, RED, RED_AND_BLACK, value
-from ripasso.review.meant import meant_ball
+from ripasso.review.meant import POT_INTENTS, meant_ball
 from ripasso.review.model import Rack, Session, Shot
 
 #: The words of pressure: of the rack (or frame), and of one shot in snooker.
 PRESSURE = ("decider", "match_point", "facing_match_point", "frame_ball", "needs_snookers")
-POT_INTENTS = ("pot", "two_way")
 GUARDED = ("safety", "escape")
 
 
@@ -64,8 +64,23 @@ def standing_of(score: MatchScore, rack: int, shot: Shot) -> str:
     return "ahead" if lead > 0 else "behind" if lead < 0 else "level"
 
 
-def visit_words(session: Session, score: MatchScore) -> Iterator[tuple[int, int, int, str, str]]:
-    """Of each visit: the place of its first shot (rack and shot, 0 first), balls, how it began, its run."""
+@dataclass(frozen=True, slots=True)
+class VisitWords:
+    """Of a visit: the place of its first shot (rack and shot, 0 first), balls, how it began, its run.
+
+    `one_visit` says of a visit that won a frame of snooker whether it made all its winner's points; else −1.
+    """
+
+    rack: int
+    shot: int
+    balls: int
+    began: str
+    run: str
+    one_visit: int = -1
+
+
+def visit_words(session: Session, score: MatchScore) -> Iterator[VisitWords]:
+    """The words of every visit."""
     racks = session.racks or ()
     for visit in score.visits:
         shots = racks[visit.rack - 1].shots or ()
@@ -74,7 +89,10 @@ def visit_words(session: Session, score: MatchScore) -> Iterator[tuple[int, int,
         last = racks[visit.last_rack - 1].shots or ()
         run = run_of(score.racks[visit.last_rack - 1], visit, last[0].intent if last else None)
         began = visit_began(score, visit, stamp)
-        yield visit.rack - 1, visit.first_shot - 1, visit.balls, began, run or ""
+        one = -1
+        if visit.ended_by == "rack_won" and session.game == "snooker":
+            one = int(score.racks[visit.last_rack - 1].score.get(visit.player) == visit.points)
+        yield VisitWords(visit.rack - 1, visit.first_shot - 1, visit.balls, began, run or "", one)
 
 
 def won_by(judged: RackScore | None, shot: Shot) -> int:

@@ -54,6 +54,11 @@ class Context:
     replanned: int = -1  # there was a plan: kept 0, changed 1
     given_away: float = UNKNOWN_NUMBER  # pot times leave of the best option, less that of the chosen one
     judge: str = ""  # who judged the decision
+    colour_meant: str = ""
+    cue_behind: int = -1  # afterwards the cue ball lay behind the baulk line, or the head string
+    to_baulk: float = UNKNOWN_NUMBER  # afterwards, from its edge to the baulk (head) cushion, metres
+    one_visit: int = -1  # the visit this shot begins won the rack with all its winner's points
+    rack_s: float = UNKNOWN_NUMBER  # live seconds of the rack whose first shot this is
 
     def row(self) -> tuple[Any, ...]:
         """The values in the order of `CONTEXT`."""

@@ -17,13 +17,13 @@ from ripasso.core.measures.attempts import attempt_figures
 from ripasso.core.measures.errors import Thresholds
 from ripasso.core.measures.estimates import Difference, Mean, difference, rate_of
 from ripasso.core.measures.facts import Facts
-from ripasso.core.measures.film_time import LiveFilm
 from ripasso.core.measures.intervals import CONFIDENCE, FEW, count_per
 from ripasso.core.measures.judged import DECISIONS, POSITION_FINDINGS
 from ripasso.core.rules import Visit
+from ripasso.review.context import rack_seconds
 from ripasso.review.fact_rows import Sheet, sheet_of
 from ripasso.review.film_parts import live_film
-from ripasso.review.model import AttemptSet, Session, Shot
+from ripasso.review.model import AttemptSet, Session
 from ripasso.review.people import person_key
 
 #: A shot by the id of its session, its rack and its number.
@@ -280,18 +280,8 @@ def _rack_times(sheet: Sheet) -> list[dict[str, Any]]:
     """The live seconds of each rack from its first strike to its last rest."""
     film, lines = live_film(sheet.session), []
     for rack in sheet.session.racks or ():
-        lines.append({"number": rack.number, "seconds": _seconds(rack.shots or (), film)})
+        lines.append({"number": rack.number, "seconds": rack_seconds(rack.shots or (), film)})
     return lines
-
-
-def _seconds(shots: Sequence[Shot], film: LiveFilm) -> float | None:
-    """From the first strike to the last rest, None where one is missing or on another recording."""
-    if not shots or shots[0].recording != shots[-1].recording:
-        return None
-    start, end = shots[0].t_strike, shots[-1].t_rest
-    if start is None or end is None:
-        return None
-    return film.seconds(shots[0].recording, float(start), float(end))
 
 
 def _pairs(people: Sequence[_Player], facts: Facts) -> list[dict[str, Any]]:

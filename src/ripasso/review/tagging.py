@@ -12,8 +12,8 @@ from dataclasses import dataclass
 from ripasso.core.rules import GAMES, ShotScore
 from ripasso.core.rules.snooker import COLOURS, is_red
 from ripasso.review.edits import REMOVE, Path
-from ripasso.review.figures import POT_INTENTS, found_kinds, recorded_errors
-from ripasso.review.meant import meant_ball, meant_ball_down
+from ripasso.review.figures import found_kinds, recorded_errors
+from ripasso.review.meant import POT_INTENTS, meant_ball, meant_ball_down
 from ripasso.review.model import Shot, dump
 
 Values = dict[Path, object]

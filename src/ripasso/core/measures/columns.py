@@ -90,10 +90,18 @@ FIELDS = (
     "replanned",
     "given_away",
     "judge",
+    "colour_meant",
+    "cue_behind",
+    "to_baulk",
+    "one_visit",
+    "rack_s",
 )
 #: What hangs on the shots about a shot; those of them that are numbers and may be unknown.
 CONTEXT = FIELDS[FIELDS.index("phase") :]
-CONTEXT_NUMBERS = ("left_in_rack", "since_rest_s", "to_rest_s", "given_away", "break_power")
+CONTEXT_NUMBERS = (
+    *("left_in_rack", "since_rest_s", "to_rest_s"),
+    *("given_away", "break_power", "to_baulk", "rack_s"),
+)
 UNKNOWN_NUMBER = -1.0
 Row = tuple[Any, ...]
 
@@ -176,6 +184,11 @@ class ShotColumns:
     replanned: Ints
     given_away: Numbers
     judge: Texts
+    colour_meant: Texts
+    cue_behind: Ints
+    to_baulk: Numbers
+    one_visit: Ints
+    rack_s: Numbers
 
     @classmethod
     def from_rows(cls, rows: Sequence[Row]) -> ShotColumns:

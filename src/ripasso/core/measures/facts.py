@@ -70,7 +70,6 @@ class Fact:
     angle: str = ""
     verdict: str = ""
     unforced: str = ""  # kinds of error that were unforced, by the school in use
-    errs: bool = False  # there is an error of any kind
     goes_to_other: bool = False  # the opponent plays the next shot of the rack
     has_next: bool = False
     answered: bool = False  # something was legally potted on the next shot
@@ -108,6 +107,13 @@ class Fact:
     replanned: int = UNKNOWN  # there was a plan: kept 0, changed 1
     given_away: float = np.nan  # pot times leave of the best option, less that of the chosen one
     judge: str = ""  # who judged the decision
+    ball: str = ""  # meant
+    colour_meant: str = ""  # snooker: what was to be potted next
+    cue_behind: int = UNKNOWN  # afterwards the cue ball lay behind the baulk line, or the head string
+    to_baulk: float = np.nan  # afterwards, from its edge to the baulk (head) cushion, metres
+    one_visit: int = UNKNOWN  # the visit this shot begins won the rack with all its winner's points
+    rack_s: float = np.nan  # live seconds of the rack whose first shot this is
+    laid: int = UNKNOWN  # the opponent was snookered on the next shot
     causes: str = ""  # several words
     events: str = ""
     tags: str = ""

@@ -5,7 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QGridLayout, QVBoxLayout, QWidget
 
-from ripasso.review.figures import POT_INTENTS
+from ripasso.review.meant import POT_INTENTS
 from ripasso.ui.actions import ActionBook
 from ripasso.ui.review.desk import ReviewDesk
 from ripasso.ui.theme import Theme

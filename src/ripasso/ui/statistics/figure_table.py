@@ -188,6 +188,8 @@ class FigureDelegate(QStyledItemDelegate):
             # Both shrink alike, so that the value stays the larger of the two.
             for shrunk in (font, small):
                 shrunk.setPixelSize(max(CAPTION_PX - 1, int(shrunk.pixelSize() * room / wanted)))
+        if QFontMetrics(font).horizontalAdvance(words) > room - theme.px(28) and figure.rate is None:
+            caption = ""  # how many shots is in the tip and over their list
         of_px = QFontMetrics(small).horizontalAdvance(caption) + theme.px(6)
         # A rate's words have one width in the whole column, so that the bars begin below each other.
         words_px = QFontMetrics(font).horizontalAdvance(WIDEST_RATE) + theme.px(8)

@@ -40,12 +40,16 @@ def averaged(places: np.ndarray, among: Flags, values: np.ndarray, words: Callab
     return Figure(places[known], words=words(mean(values[known])))
 
 
+#: How many cushions, in words.
+CUSHIONS = {"0": "none: stop and roll", "1": "one cushion", "2": "two cushions", "3+": "three and more"}
 #: What stands behind the numbers of a band.
 UNITS = {"cut": "°", "distance": " %"}
 
 
 def group_words(way: str, value: str) -> str:
     """A group of a way to cut, with its unit."""
+    if way == "cushions":
+        return CUSHIONS[value]
     words, unit = group_word(value), UNITS.get(way, "")
     return f"{value.rstrip('+')}{unit} and more" if value.endswith("+") else words + unit
 

@@ -13,6 +13,7 @@ from ripasso.core.measures.facts import UNKNOWN, YES, Facts
 from ripasso.core.measures.intervals import count_per
 from ripasso.core.measures.player import OPEN_LEAVE
 from ripasso.core.measures.slices import PHASES, second_half
+from ripasso.core.rules.snooker import COLOURS
 from ripasso.review.vocabulary import word
 from ripasso.ui.statistics.figures import Figure
 from ripasso.ui.statistics.lines import (
@@ -22,6 +23,7 @@ from ripasso.ui.statistics.lines import (
     by_group,
     ends,
     group_word,
+    metres,
     plain,
     points,
     rated,
@@ -57,7 +59,7 @@ def _errors(facts: Facts, places: np.ndarray) -> Iterator[Line]:
         among = facts.equal("phase", phase)
         if among.any():
             title = "Shots with an unforced error, by phase of the rack"
-            yield f"phase_{phase}", title, word(phase), rated(places, among, marked)
+            yield f"phase_{phase}", title, group_word(phase), rated(places, among, marked)
     everything = np.ones(len(facts), dtype=np.bool_)
     for way, title in ERRORS_BY.items():
         yield from by_group(facts, places, way, title, everything, marked)
@@ -99,6 +101,21 @@ def _breaks(facts: Facts, places: np.ndarray) -> Iterator[Line]:
         "A shot on afterwards",
         rated(places, known, _at_least(leave)),
     )
+    behind = facts.ints("cue_behind")
+    off = broke & facts.equal("game", "snooker") & (behind != UNKNOWN)
+    if off.any():
+        yield (
+            "off_behind",
+            "Break-offs",
+            "Cue ball back behind the baulk line",
+            rated(places, off, behind == YES),
+        )
+        yield (
+            "off_held",
+            "Break-offs",
+            "Left hardly a pot",
+            rated(places, off & ~np.isnan(leave), ~_at_least(leave)),
+        )
     if broke.any():
         words = f"{potted[broke].mean():.2f} balls"
         yield "potted", "What fell, what stayed", "Potted, mean", Figure(places[broke], words=words)
@@ -153,7 +170,34 @@ def _visits(facts: Facts, places: np.ndarray) -> Iterator[Line]:
     title = "Racks won in the visit"
     yield "won", title, "Of all visits", rated(places, begins, won)
     yield "won_after_fault", title, "Of visits after a miss or foul", rated(places, fault, won)
+    one = facts.ints("one_visit")
+    if (one != UNKNOWN).any():
+        yield (
+            "one_visit",
+            "Racks won in the visit",
+            "Frames won in one visit, of those won",
+            rated(places, one != UNKNOWN, one == YES),
+        )
+    yield from _colours(facts, places)
     yield from _racks(facts, places)
+
+
+def _colours(facts: Facts, places: np.ndarray) -> Iterator[Line]:
+    """Snooker: which colours are taken after a red, and whether the one that was meant was got."""
+    taken = facts.flags("made") & facts.equal("ball", *COLOURS) & ~facts.equal("phase", "last")
+    for colour in reversed(COLOURS):
+        if (taken & facts.equal("ball", colour)).any():
+            yield (
+                f"colour {colour}",
+                "Colours taken after a red",
+                word(colour),
+                rated(places, taken, facts.equal("ball", colour)),
+            )
+    meant = facts.known("colour_meant") & facts.known("ball")
+    if meant.any():
+        (codes, values), (others, names) = facts.coded("colour_meant"), facts.coded("ball")
+        got = np.array(values, dtype=object)[codes] == np.array(names, dtype=object)[others]
+        yield "colour_got", "Colours taken after a red", "As meant", rated(places, meant, got)
 
 
 def _racks(facts: Facts, places: np.ndarray) -> Iterator[Line]:
@@ -191,10 +235,39 @@ def _safety(facts: Facts, places: np.ndarray) -> Iterator[Line]:
     if (safe & known).any():
         words = points(mean(leave[safe & known]))
         yield "chance_left", "Safeties", "Chance left, mean", Figure(places[safe & known], words=words)
+    yield from _as_played(facts, places, safe)
     held = clean & ~facts.flags("answered")
     yield from by_group(facts, places, "cushions", "Safeties held, by cushions planned", safe, held)
     yield from by_group(facts, places, "cushions", "Escapes that hit, by cushions planned", away, clean)
     yield from _exchanges(facts, places)
+
+
+def _as_played(facts: Facts, places: np.ndarray, safe: Flags) -> Iterator[Line]:
+    """What a safety was: where the cue ball lay, whether the other was snookered, what was left."""
+    title, behind, laid = "Safeties as they were played", facts.ints("cue_behind"), facts.ints("laid")
+    yield (
+        "behind",
+        title,
+        "Cue ball behind the baulk line or head string",
+        rated(places, safe & (behind != UNKNOWN), behind == YES),
+    )
+    yield (
+        "to_baulk",
+        title,
+        "Its way to that cushion, mean",
+        averaged(places, safe, facts.numbers("to_baulk"), metres),
+    )
+    yield "laid", title, "Snooker laid", rated(places, safe & (laid != UNKNOWN), laid == YES)
+    leave = facts.numbers("leave")
+    known = safe & ~np.isnan(leave)
+    with np.errstate(invalid="ignore"):
+        little, easy = leave < OPEN_LEAVE, leave >= of.OPEN_CHANCE
+    for key, text, mask in (
+        ("nothing", "Left hardly a pot", little),
+        ("hard", "Left a hard pot", ~little & ~easy),
+        ("easy", "Left an easy pot", easy),
+    ):
+        yield f"left_{key}", title, text, rated(places, known, mask)
 
 
 def _exchanges(facts: Facts, places: np.ndarray) -> Iterator[Line]:
@@ -235,6 +308,13 @@ def _time(facts: Facts, places: np.ndarray) -> Iterator[Line]:
         ):
             words = f"{found.value:.1f} s{ends(found.low, found.high, 1)}"
             yield key, group, text, Figure(places[known], words=words)
+        pace = of.times(facts)["balls_per_minute"]
+        if pace is not None:
+            yield "pace", group, "Balls a minute", Figure(places[known], words=f"{pace:.2f}")
+        racks = facts.numbers("rack_s")
+        if not np.isnan(racks).all():
+            among = ~np.isnan(racks)
+            yield "rack", group, "Minutes a rack, of those broken", averaged(places, among, racks / 60, plain)
         middle = float(np.median(since[known]))
         tried = of.pots(facts) & known
         title = "Pots by pace of play"
@@ -246,7 +326,7 @@ def _time(facts: Facts, places: np.ndarray) -> Iterator[Line]:
     for phase in PHASES:
         among = tried & (facts.equal("phase", phase))
         if among.any():
-            yield f"pots_{phase}", "Pots by phase of the rack", word(phase), rated(places, among, made)
+            yield f"pots_{phase}", "Pots by phase of the rack", group_word(phase), rated(places, among, made)
     for way, title in PRESSED.items():
         yield from by_group(facts, places, way, title, tried, made)
     after = of.started_mask(facts, facts.flags("after_long_visit"))
@@ -270,7 +350,7 @@ MATCH_PAGES: Mapping[str, PageKind] = {
             "Causes that were said",
         ),
     ),
-    "breaks": PageKind("Breaks", _breaks, ("Breaks of the rack", "What fell, what stayed")),
+    "breaks": PageKind("Breaks", _breaks, ("Breaks of the rack", "What fell, what stayed", "Break-offs")),
     "visits": PageKind(
         "Visits and chances",
         _visits,
@@ -281,6 +361,7 @@ MATCH_PAGES: Mapping[str, PageKind] = {
             "Chances",
             "How visits ended",
             "Racks won in the visit",
+            "Colours taken after a red",
             "Racks",
         ),
     ),
@@ -290,6 +371,7 @@ MATCH_PAGES: Mapping[str, PageKind] = {
         (
             "Safeties",
             "Safeties held, by cushions planned",
+            "Safeties as they were played",
             "Escapes",
             "Escapes that hit, by cushions planned",
             "Exchanges of safeties",

@@ -52,6 +52,7 @@ LEGEND = (
 )
 
 
+SESSION_SHARE = 0.33
 SESSION_PX = 124  # what is said of a shot needs the room
 #: Several sessions may be measured in a row; they are read again together.
 TOGETHER_MS = 300
@@ -165,6 +166,11 @@ class StatisticsPage(QWidget):
         header.setSectionResizeMode(3, QHeaderView.ResizeMode.Stretch)
         view.doubleClicked.connect(lambda _index: self._open_shot())
         return view
+
+    def resizeEvent(self, event: object) -> None:
+        super().resizeEvent(event)  # type: ignore[arg-type]
+        wide = max(self._workspace.theme.px(SESSION_PX), round(SESSION_SHARE * self.shots.width()))
+        header_of(self.shots).resizeSection(0, wide)
 
     # Reading
 

@@ -30,7 +30,7 @@ POOL: Sequence[Ready] = (
     ("visits", "run break_and_run", "From the break"),
     ("visits", "run run_out", "Run-outs"),
     ("breaks", "wet", "Breaks that pot"),
-    ("breaks", "shot_after", "A shot after it"),
+    ("breaks", "shot_after", "Shot after a break"),
     ("safety", "result", "Safeties held"),
 )
 STRAIGHT: Sequence[Ready] = (

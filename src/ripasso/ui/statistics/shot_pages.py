@@ -97,9 +97,7 @@ def _position(facts: Facts, places: np.ndarray) -> Iterator[Line]:
         numbers = facts.numbers(values)
         known = made & ~np.isnan(numbers)
         yield key, group, text, Figure(places[known], words=millimetres(find(numbers[known])))
-    yield from by_group(
-        facts, places, "cushions", "Zone hit, by cushions (0: stop and roll)", known_zone, hit
-    )
+    yield from by_group(facts, places, "cushions", "Zone hit, by cushions planned", known_zone, hit)
     yield from by_group(facts, places, "stroke", "Zone hit, by kind of stroke", known_zone, hit)
     along = facts.numbers("along")
     for kind, mask in groups_of(facts, "stroke").items():
@@ -165,9 +163,11 @@ def _habits(facts: Facts, places: np.ndarray) -> Iterator[Line]:
     yield "after_rest", "After an error", "All other pots", rated(places, tried & ~marked, made)
     gap = of.after_error(facts)[2]
     if gap.difference is not None and gap.low is not None and gap.high is not None:
-        words = f"{100 * gap.difference:+.0f} points ({100 * gap.low:+.0f} to {100 * gap.high:+.0f})"
-        sure = "" if gap.low > 0 or gap.high < 0 else ": not enough to tell"
-        yield "after_gap", "After an error", "Difference", Figure(places[tried], words=words + sure)
+        ends = (round(100 * value) for value in (gap.difference, gap.low, gap.high))
+        words = "{:+d} ({:+d} to {:+d})".format(*ends).replace("-", "−")
+        clear = gap.low > 0 or gap.high < 0
+        text = "Difference, points" if clear else "Difference, points: not enough to tell"
+        yield "after_gap", "After an error", text, Figure(places[tried], words=words)
     test = of.streaks(facts)
     said = {None: "not enough to tell", False: "no more than by chance", True: "in streaks"}[test.streaky]
     yield "streaks", "In streaks", "Pots in a row", Figure(places[tried], words=said)
@@ -201,7 +201,7 @@ SHOT_PAGES: Mapping[str, PageKind] = {
         _position,
         (
             "Zone and aim point",
-            "Zone hit, by cushions (0: stop and roll)",
+            "Zone hit, by cushions planned",
             "Zone hit, by kind of stroke",
             "Along the last leg, by kind of stroke, + long",
             "Side of the next ball's line",

@@ -11,14 +11,12 @@ branch_labels = None
 depends_on = None
 
 FIGURES: tuple[tuple[tuple[str, ...], type, str], ...] = (
-    (
-        ("began", "run", "pressure", "standing", "opponent", "roles", "break_ball", "break_kind", "judge"),
-        sa.String,
-        "",
-    ),
+    (("began", "run", "pressure", "standing", "opponent", "roles"), sa.String, ""),
+    (("break_ball", "break_kind", "judge", "colour_meant"), sa.String, ""),
     (("visit_balls", "won", "late", "exchange", "exchange_of", "insurance", "replanned"), sa.Integer, "-1"),
+    (("cue_behind", "one_visit"), sa.Integer, "-1"),
     (("in_hand",), sa.Boolean, "0"),
-    (("given_away", "break_power"), sa.Float, "-1"),
+    (("given_away", "break_power", "to_baulk", "rack_s"), sa.Float, "-1"),
 )
 MEASURES: tuple[tuple[tuple[str, ...], type], ...] = (
     (("spin_cut", "spin_rail", "route"), sa.String),
