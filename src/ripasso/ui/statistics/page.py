@@ -52,6 +52,8 @@ LEGEND = (
 )
 
 
+NO_ROWS = "Nothing of this kind is recorded in these sessions."
+NO_ATTEMPTS = "No attempts in these sessions. Ctrl A in Review counts a shot that is played again."
 SESSION_SHARE = 0.33
 SESSION_PX = 124  # what is said of a shot needs the room
 #: Several sessions may be measured in a row; they are read again together.
@@ -229,8 +231,9 @@ class StatisticsPage(QWidget):
         selected = self.figures.currentIndex()
         place = (selected.row(), selected.column()) if selected.isValid() else (1, 1)
         self.model.show_page(page)
-        self._warning.setText(page.warning)
-        self._warning.setVisible(bool(page.warning))
+        words = page.warning or ("" if page.rows else NO_ATTEMPTS if page.attempts is not None else NO_ROWS)
+        self._warning.setText(words)
+        self._warning.setVisible(bool(words))
         self.chart.show_charts(page.charts)
         header = header_of(self.figures)
         header.setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
@@ -245,7 +248,7 @@ class StatisticsPage(QWidget):
         else:
             self._chosen.setText("")
             self.shot_model.show_nothing()
-            self._hint.setText("Nothing of this kind is recorded yet")
+            self._hint.setText("")
 
     # Choosing
 
