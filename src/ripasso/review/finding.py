@@ -43,6 +43,9 @@ MEASURED_TEXTS = {
     "next_pocket": "next_pocket",
     "line_side": "side",
     "crossing": "crossing",
+    "spin": "spin_cut",
+    "rail": "spin_rail",
+    "route": "route",
 }
 _SAID = (
     "intent",
@@ -57,8 +60,19 @@ _SAID = (
     "angle",
     "luck",
     "verdict",
+    "phase",
+    "standing",
+    "began",
 )
-_MANY = {"method": "methods", "delivery": "delivery", "cause": "causes", "event": "events", "tag": "tags"}
+_MANY = {
+    "method": "methods",
+    "delivery": "delivery",
+    "cause": "causes",
+    "event": "events",
+    "tag": "tags",
+    "role": "roles",
+    "pressure": "pressure",
+}
 
 
 @dataclass(frozen=True)
@@ -103,6 +117,8 @@ def find_columns(
         "tried": shots.tried,
         "foul": shots.fouled,
         "fluke": shots.fluke,
+        "in_hand": shots.in_hand,
+        "seconds": np.where(shots.since_rest_s < 0, np.nan, shots.since_rest_s),
         **{name: coded(list(getattr(shots, name))) for name in _SAID},
         **{name: coded(list(getattr(shots, column))) for name, column in _MANY.items()},
         **_errors(shots),

@@ -55,6 +55,12 @@ FIELDS: Mapping[str, Field] = {
         next_pocket="and its pocket",
         line_side="measured: right_side, straight, wrong_side",
         crossing="along, across",
+        spin="side spin at the cut: outside, inside, none",
+        rail="side spin at the next cushion: running, check, neither, none",
+        route="how the planned way starts: natural, fought",
+        phase="of the rack: opening, middle, last",
+        standing="by the racks before: ahead, level, behind",
+        began="how the visit this shot begins began: own_break, miss, foul, ball_in_hand, safety",
     ),
     **_fields(
         "within",
@@ -70,6 +76,8 @@ FIELDS: Mapping[str, Field] = {
         cause="aim, pace, spin and so on",
         event="cluster_opened, ball_freed, role_solved, layout_improved",
         tag="a tag of one's own",
+        role="of the ball meant: trouble, cluster, isolated, key, break_ball, insurance, up_table",
+        pressure="decider, match_point, facing_match_point, frame_ball, needs_snookers",
         error="pot, position, safety, escape, foul, decision, missed_chance, break",
         unforced="the kinds judged unforced",
         forced="the kinds judged forced",
@@ -98,6 +106,7 @@ FIELDS: Mapping[str, Field] = {
         zone_distance="outside the zone by, metres",
         loss="chance lost by position",
         ran="how far the cue ball ran, metres",
+        seconds="from the rest before to the strike",
     ),
     **_fields(
         "flag",
@@ -108,6 +117,7 @@ FIELDS: Mapping[str, Field] = {
         fluke="by luck",
         snookered="no ball on in sight",
         zone="the zone was hit",
+        in_hand="the cue ball was placed",
     ),
 }
 
