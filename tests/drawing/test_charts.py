@@ -7,9 +7,9 @@ import cv2
 import numpy as np
 
 from ripasso.drawing.chart_document import chart_bytes
-from ripasso.drawing.charts import Axis, Chart, Series, table_of
+from ripasso.drawing.charts import Axis, Chart, Series, shade_of, table_of
 from ripasso.ui.resources import FONTS, font_path
-from ripasso.ui.theme import EVENING, PAPER
+from ripasso.ui.theme import EVENING, PAPER, contrast
 
 FILES = [font_path(name) for name in FONTS]
 
@@ -27,6 +27,8 @@ def chart(form="line", **more):
         [np.arange(9), np.arange(7), np.arange(3)],
         ["a", "b", "c"],
         width=4.0,
+        filled=np.array([0.8, 0.6, 0.4]),
+        words=("80 %", "60 %", "40 %"),
     )
     level = Series("the level", "quiet", "dashed", series.x, series.y - 5)
     axes = Axis("cut, degrees", 0, 40, ((10.0, "full"),)), Axis("per cent", 0, 100)
@@ -35,13 +37,26 @@ def chart(form="line", **more):
 
 class Documents(unittest.TestCase):
     def test_every_form_is_drawn_as_svg_and_always_alike(self):
-        for form in ("line", "dots", "hollow", "bars", "cross"):
+        for form in ("line", "dots", "hollow", "bars", "cells", "cross"):
             with self.subTest(form=form):
                 text = chart_bytes(chart(form), PAPER, FILES)
                 self.assertEqual(text, chart_bytes(chart(form), PAPER, FILES))
                 root = ElementTree.fromstring(text)
                 self.assertTrue(root.tag.endswith("svg"))
-                self.assertIn(PAPER["player_a"], text.decode())
+                drawn = (
+                    shade_of(PAPER["player_a"], PAPER["raised"], 0.8)
+                    if form == "cells"
+                    else PAPER["player_a"]
+                )
+                self.assertIn(drawn, text.decode())
+
+    def test_words_in_every_cell_can_be_read(self):
+        """WCAG 2.1, success criterion 1.4.3: 4.5 : 1 for text."""
+        for theme in (PAPER, EVENING):
+            for role in ("player_a", "player_b", "ghost"):
+                for filled in (0.0, 0.5, 1.0):
+                    shade = shade_of(theme[role], theme["raised"], filled, few=role == "ghost")
+                    self.assertGreaterEqual(contrast(theme["ink"], shade), 4.5, (role, filled))
 
     def test_a_picture_has_its_size_and_the_theme_s_ground(self):
         for theme in (PAPER, EVENING):

@@ -7,7 +7,7 @@ from collections.abc import Mapping, Sequence
 from pathlib import Path
 from typing import Any
 
-from ripasso.drawing.charts import Axis, Chart, Series
+from ripasso.drawing.charts import Axis, Chart, Series, shade_of
 
 #: Inches, and dots an inch of a PNG: 1280 by 720 dots.
 SIZE_IN, DPI = (8.0, 4.5), 160
@@ -55,6 +55,8 @@ def _draw(axes: Any, one: Series, colours: Mapping[str, str]) -> None:
     if one.form in ("dashed", "hair"):
         style = "--" if one.form == "dashed" else "-"
         axes.plot(one.x, one.y, style, color=colour, linewidth=1.2 if one.form == "dashed" else 0.6)
+    elif one.form == "cells":
+        _cells(axes, one, colours)
     elif one.form == "bars":
         shades = _shades(one, colours)
         axes.bar(one.x, one.y, width=one.width, color=shades, edgecolor=colours["raised"])
@@ -69,9 +71,21 @@ def _draw(axes: Any, one: Series, colours: Mapping[str, str]) -> None:
         else:
             edges = _shades(one, colours)
             axes.scatter(one.x, one.y, s=22, facecolors=face, edgecolors=edges, linewidths=1.1, zorder=3)
-    if one.name and len(one.x) and one.form != "hair":
+    if one.name and len(one.x) and one.form not in ("hair", "cells"):
         place = (float(one.x[-1]), float(one.y[-1]))
         axes.annotate(one.name, place, (5, 4), textcoords="offset points", color=colour, fontsize=8)
+
+
+def _cells(axes: Any, one: Series, colours: Mapping[str, str]) -> None:
+    assert one.filled is not None
+    half = one.width / 2
+    for i, (x, y) in enumerate(zip(one.x.tolist(), one.y.tolist(), strict=True)):
+        few = one.few is not None and bool(one.few[i])
+        colour = colours["ghost" if few else one.role]
+        face = shade_of(colour, colours["raised"], float(one.filled[i]), few=few)
+        xs, ys = (x - half, x + half, x + half, x - half), (y - half, y - half, y + half, y + half)
+        axes.fill(xs, ys, facecolor=face, edgecolor=colours["line"], linewidth=0.8)
+        axes.text(x, y, one.words[i], ha="center", va="center", fontsize=8, color=colours["ink"])
 
 
 def _shades(one: Series, colours: Mapping[str, str]) -> list[str]:

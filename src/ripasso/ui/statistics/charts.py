@@ -7,7 +7,6 @@ page: their words, and which shots are theirs.
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Mapping, Sequence
-from dataclasses import replace
 from itertools import pairwise
 
 import numpy as np
@@ -311,23 +310,76 @@ def _by_session(facts: Facts, sides: Sequence[Side]) -> Chart | None:
     )
 
 
-def crossed_chart(
-    title: str, own: Facts, places: np.ndarray, way: str, among: Flags, success: Flags
+#: A cell of a grid is this wide, its places one apart.
+CELL = 0.94
+
+
+def grid_chart(
+    id_: str,
+    name: str,
+    title: str,
+    own: Facts,
+    places: np.ndarray,
+    ways: tuple[str, str],
+    among: Flags,
+    success: Flags,
 ) -> Chart:
-    """The rate of each group of one way to cut, all groups of the other together."""
-    groups = [(key, mask & among) for key, mask in groups_of(own, way).items() if (mask & among).any()]
-    marks = [(float(i), group_words(way, key), mask) for i, (key, mask) in enumerate(groups)]
-    series = _rates("", "player_a", marks, success, places)
-    ticks = tuple((float(i), group_words(way, key)) for i, (key, _) in enumerate(groups))
-    return Chart(
-        "crossed",
-        "together",
-        f"{title}: all columns together",
-        Axis("", -0.5, len(groups) - 0.5, ticks),
-        Axis("per cent", 0, 100),
-        (replace(series, form="dots"),),
-        note="Lines: 95 % intervals (Wilson). Grey: under 5 shots.",
+    """The rate in every group of one way to cut (down) by those of another (across)."""
+    down, across = (
+        [(k, m & among) for k, m in groups_of(own, way).items() if (m & among).any()] for way in ways
     )
+    cells = [
+        (float(i), -float(j), first & second, f"{group_words(ways[0], row)}, {group_words(ways[1], head)}")
+        for j, (row, first) in enumerate(down)
+        for i, (head, second) in enumerate(across)
+        if (first & second).any()
+    ]
+    found = [rate(int((success & mask).sum()), int(mask.sum())) for _, _, mask, _ in cells]
+    series = Series(
+        "",
+        "player_a",
+        "cells",
+        np.array([x for x, _, _, _ in cells]),
+        np.array([y for _, y, _, _ in cells]),
+        np.array([one.low or 0.0 for one in found]),
+        np.array([one.high or 0.0 for one in found]),
+        np.array([one.few for one in found], dtype=np.bool_),
+        [places[mask] for _, _, mask, _ in cells],
+        [f"{words}: {_tip(one)}" for (_, _, _, words), one in zip(cells, found, strict=True)],
+        CELL,
+        np.array([one.rate or 0.0 for one in found]),
+        [f"{100 * (one.rate or 0):.0f} %  of {one.of}" for one in found],
+    )
+    return Chart(
+        id_,
+        name,
+        title,
+        Axis("", -0.5, max(len(across), 1) - 0.5, _words_at(ways[1], [key for key, _ in across])),
+        Axis("", 0.5 - max(len(down), 1), 0.5, _words_at(ways[0], [key for key, _ in down], -1)),
+        (series,) if cells else (),
+        note="The darker, the more of them; grey: under 5 shots. A cell shows its shots.",
+    )
+
+
+def _words_at(way: str, keys: Sequence[str], step: int = 1) -> tuple[tuple[float, str], ...]:
+    return tuple((float(step * i), group_words(way, key)) for i, key in enumerate(keys))
+
+
+def _cut_by_distance(facts: Facts, sides: Sequence[Side]) -> Iterator[Chart]:
+    """Pots by cut and distance, a grid a side."""
+    for words, mask in sides:
+        own = facts.where(mask)
+        title = f"{words}: pots by cut (down) and distance, of the table's length (across)"
+        yield grid_chart(
+            "grid",
+            f"cut by distance, {words}",
+            title,
+            own,
+            np.flatnonzero(mask),
+            ("cut", "distance"),
+            of.pots(own),
+            own.flags("made"),
+        )
 
 
 def _of_position(facts: Facts, sides: Sequence[Side]) -> Iterator[Chart | None]:
@@ -337,7 +389,12 @@ def _of_position(facts: Facts, sides: Sequence[Side]) -> Iterator[Chart | None]:
 
 CHARTS: Mapping[str, Callable[[Facts, Sequence[Side]], Iterator[Chart | None]]] = {
     "potting": lambda facts, sides: iter(
-        (_by_cut(facts, sides), _by_signed_cut(facts, sides), _by_distance(facts, sides))
+        (
+            _by_cut(facts, sides),
+            _by_signed_cut(facts, sides),
+            _by_distance(facts, sides),
+            *_cut_by_distance(facts, sides),
+        )
     ),
     "position": _of_position,
     "errors": lambda facts, sides: iter((_by_session(facts, sides),)),

@@ -54,7 +54,7 @@ LEGEND = (
 
 NO_ROWS = "Nothing of this kind is recorded in these sessions."
 NO_ATTEMPTS = "No attempts in these sessions. Ctrl A in Review counts a shot that is played again."
-SESSION_SHARE = 0.33
+SESSION_SHARE = 0.11  # of the page
 SESSION_PX = 124  # what is said of a shot needs the room
 #: Several sessions may be measured in a row; they are read again together.
 TOGETHER_MS = 300
@@ -171,7 +171,7 @@ class StatisticsPage(QWidget):
 
     def resizeEvent(self, event: object) -> None:
         super().resizeEvent(event)  # type: ignore[arg-type]
-        wide = max(self._workspace.theme.px(SESSION_PX), round(SESSION_SHARE * self.shots.width()))
+        wide = max(self._workspace.theme.px(SESSION_PX), round(SESSION_SHARE * self.width()))
         header_of(self.shots).resizeSection(0, wide)
 
     # Reading

@@ -18,7 +18,7 @@ from ripasso.core.measures.facts import UNKNOWN, YES, Facts
 from ripasso.core.measures.intervals import rate
 from ripasso.core.measures.slices import groups_of
 from ripasso.review.vocabulary import sentence
-from ripasso.ui.statistics.charts import charts_of, crossed_chart
+from ripasso.ui.statistics.charts import charts_of, grid_chart
 from ripasso.ui.statistics.figures import Figure, FigurePage, FigureRow, figure_page
 from ripasso.ui.statistics.judgement_pages import JUDGEMENT_PAGES
 from ripasso.ui.statistics.lines import Line, PageKind, group_words, rated
@@ -173,7 +173,8 @@ def crossed_page(
     total[ALL] = rated(places, among, success)
     made.append(FigureRow("all", "Together", "all", total))
     words = {ALL: "all", **{head: group_words(across, head) for head in heads}}
-    charts = [crossed_chart(group, own, places, rows, among, success)] if len(made) > 1 else []
+    grid = grid_chart(CROSSED, "together", group, own, places, (rows, across), among, success)
+    charts = [grid] if grid.series else []
     return FigurePage(columns, (*heads, ALL), made, charts, heads=words, compared=False)
 
 

@@ -6,10 +6,10 @@ from typing import Any
 
 import numpy as np
 from PyQt6.QtCore import QEvent, QPoint, QPointF, Qt, pyqtSignal
-from PyQt6.QtGui import QHelpEvent, QMouseEvent
+from PyQt6.QtGui import QColor, QHelpEvent, QMouseEvent
 from PyQt6.QtWidgets import QSizePolicy, QToolTip, QVBoxLayout, QWidget
 
-from ripasso.drawing.charts import Axis, Chart, Series
+from ripasso.drawing.charts import Axis, Chart, Series, shade_of
 from ripasso.ui.speech import said
 from ripasso.ui.theme import CAPTION_PX, Theme
 from ripasso.ui.widgets.basics import label
@@ -99,10 +99,12 @@ class ChartView(QWidget):
             style = Qt.PenStyle.DashLine if one.form == "dashed" else Qt.PenStyle.SolidLine
             pen = pg.mkPen(colour, width=1 if one.form == "hair" else 1.6, style=style)
             plot.addItem(pg.PlotCurveItem(one.x, one.y, pen=pen))
+        if one.form == "cells":
+            self._draw_cells(plot, one)
         if one.form == "bars":
             pens = [pg.mkPen(theme.colour("raised"))] * len(one.x)
             plot.addItem(pg.BarGraphItem(x=one.x, height=one.y, width=one.width, brushes=shades, pens=pens))
-        if one.low is not None and one.high is not None:
+        if one.low is not None and one.high is not None and one.form != "cells":
             for i, shade in enumerate(shades):
                 x, ends = float(one.x[i]), np.array([one.low[i], one.high[i]])
                 plot.addItem(pg.PlotCurveItem(np.array([x, x]), ends, pen=pg.mkPen(shade, width=1.6)))
@@ -114,11 +116,33 @@ class ChartView(QWidget):
                 pg.ScatterPlotItem(one.x, one.y, size=theme.px(size), symbol=symbol, pen=pens, brush=brushes)
             )
 
+    def _draw_cells(self, plot: Any, one: Series) -> None:
+        """Squares, the fuller the darker, with their words."""
+        import pyqtgraph as pg
+
+        theme, half = self._theme, one.width / 2
+        assert one.filled is not None
+        ground = theme.colour("raised").name()
+        for i, few in enumerate(_few(one)):
+            x, y = float(one.x[i]), float(one.y[i])
+            colour = theme.colour("ghost" if few else one.role).name()
+            shade = QColor(shade_of(colour, ground, float(one.filled[i]), few=few))
+            brush, pen = pg.mkBrush(shade), pg.mkPen(theme.colour("line"))
+            size = one.width
+            cell = pg.BarGraphItem(
+                x0=[x - half], y0=[y - half], width=size, height=size, brush=brush, pen=pen
+            )
+            plot.addItem(cell)
+            words = pg.TextItem(one.words[i], color=theme.colour("ink"), anchor=(0.5, 0.5))
+            words.setFont(theme.font(CAPTION_PX))
+            words.setPos(x, y)
+            plot.addItem(words, ignoreBounds=True)
+
     def _label(self, plot: Any, chart: Chart) -> None:
         """The names of the series beside their last marks, moved apart where they would meet."""
         import pyqtgraph as pg
 
-        named = [one for one in chart.series if one.name and len(one.x) and one.form != "hair"]
+        named = [one for one in chart.series if one.name and len(one.x) and one.form not in ("hair", "cells")]
         gap = LABEL_SHARE * (chart.y.high - chart.y.low)
         free = chart.y.low
         for one in sorted(named, key=lambda one: float(one.y[-1])):
@@ -160,7 +184,7 @@ class ChartView(QWidget):
             if not one.has_marks:
                 continue
             for m in range(len(one.x)):
-                if one.form == "bars":
+                if one.form in ("bars", "cells"):
                     if self._in_bar(one, m, place):
                         return s, m
                     continue
@@ -173,6 +197,8 @@ class ChartView(QWidget):
     def _in_bar(self, one: Series, mark: int, place: QPoint) -> bool:
         spot = self._plot.getViewBox().mapSceneToView(QPointF(self._plot.mapToScene(place)))
         inside = abs(spot.x() - float(one.x[mark])) <= one.width / 2
+        if one.form == "cells":
+            return bool(inside and abs(spot.y() - float(one.y[mark])) <= one.width / 2)
         return bool(inside and 0 <= spot.y() <= max(float(one.y[mark]), 0.0))
 
     def eventFilter(self, watched: object, event: QEvent | None) -> bool:
