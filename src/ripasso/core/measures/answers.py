@@ -18,8 +18,8 @@ from ripasso.core.measures.facts import Facts, Flags
 from ripasso.core.measures.intervals import Rate, rate
 
 LEVEL = 0.05
-#: Fewer shots than this on a side say nothing.
-LEAST = 5
+#: Fewer shots than this on a side are not tested: the normal approximations are too bold there.
+LEAST = 10
 Z_975 = 1.959963984540054
 
 

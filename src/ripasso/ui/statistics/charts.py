@@ -357,7 +357,7 @@ def grid_chart(
         Axis("", -0.5, max(len(across), 1) - 0.5, _words_at(ways[1], [key for key, _ in across])),
         Axis("", 0.5 - max(len(down), 1), 0.5, _words_at(ways[0], [key for key, _ in down], -1)),
         (series,) if cells else (),
-        note="The darker, the more of them; grey: under 5 shots. A cell shows its shots.",
+        note="The fuller the colour, the higher the rate; grey: under 5 shots. A cell shows its shots.",
     )
 
 

@@ -51,7 +51,7 @@ def group_words(way: str, value: str) -> str:
     if way == "cushions":
         return CUSHIONS[value]
     words, unit = group_word(value), UNITS.get(way, "")
-    return f"{value.rstrip('+')}{unit} and more" if value.endswith("+") else words + unit
+    return f"from {value.rstrip('+')}{unit}" if value.endswith("+") else words + unit
 
 
 def by_group(

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QAbstractListModel, QModelIndex, QObject, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QFontMetrics, QPainter, QPen, QTextOption
+from PyQt6.QtGui import QFont, QFontMetrics, QPainter, QPen, QTextOption
 from PyQt6.QtWidgets import (
     QFrame,
     QGridLayout,
@@ -137,8 +137,11 @@ class QuestionDelegate(QStyledItemDelegate):
         super().__init__()
         self._theme = theme
 
-    def _answer_height(self, words: str, width: int) -> int:
-        metrics = QFontMetrics(self._theme.font(TEXT_PX))
+    def _font(self, one: AnsweredQuestion) -> QFont:
+        return self._theme.font(TEXT_PX, weight=600 if one.state == "finding" else 400)
+
+    def _answer_height(self, one: AnsweredQuestion, width: int) -> int:
+        metrics, words = QFontMetrics(self._font(one)), said(one.sentence)
         room = max(80, width - self._theme.px(34))
         return metrics.boundingRect(0, 0, room, 2000, int(Qt.TextFlag.TextWordWrap), words).height()
 
@@ -147,9 +150,7 @@ class QuestionDelegate(QStyledItemDelegate):
         view = option.widget
         shown = view.viewport() if isinstance(view, QListView) else None
         width = shown.width() if shown is not None else self._theme.px(600)
-        return QSize(
-            width, self._theme.px(14 + CAPTION_PX + 4) + self._answer_height(said(one.sentence), width)
-        )
+        return QSize(width, self._theme.px(14 + CAPTION_PX + 4) + self._answer_height(one, width))
 
     def paint(self, painter: QPainter | None, option: QStyleOptionViewItem, index: QModelIndex) -> None:
         if painter is None:
@@ -175,7 +176,7 @@ class QuestionDelegate(QStyledItemDelegate):
             left, box.top() + theme.px(5), box.right() - left - theme.px(8), theme.px(CAPTION_PX + 5)
         )
         painter.drawText(top, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter, said(one.question))
-        painter.setFont(theme.font(TEXT_PX, weight=600 if one.state == "finding" else 400))
+        painter.setFont(self._font(one))
         painter.setPen(theme.colour(INKS[one.state]))
         option_ = QTextOption()
         option_.setWrapMode(QTextOption.WrapMode.WordWrap)
