@@ -44,7 +44,7 @@ MEASURED_TEXTS = {
     "line_side": "side",
     "crossing": "crossing",
     "spin": "spin_cut",
-    "rail": "spin_rail",
+    "spin_cushion": "spin_rail",
     "route": "route",
 }
 _SAID = (
