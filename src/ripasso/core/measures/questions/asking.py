@@ -39,3 +39,10 @@ def words(asked: Asked, name: str, *wanted: str) -> Flags:
         if one in masks:
             found |= masks[one]
     return found
+
+
+def below_and_above(values: np.ndarray, among: Flags) -> tuple[Flags, Flags]:
+    """Some shots in two halves, below their own median and at it or above; those not known are in neither."""
+    known = among & ~np.isnan(values)
+    middle = float(np.median(values[known])) if known.any() else 0.0
+    return known & less(values, middle), known & more(values, middle)

@@ -10,7 +10,7 @@ from ripasso.core.measures import player as of
 from ripasso.core.measures.answers import Answer, Asked, average, even_gap, gap, plain
 from ripasso.core.measures.columns import Flags
 from ripasso.core.measures.facts import NO, UNKNOWN, YES
-from ripasso.core.measures.questions.asking import Question, less, more, texts, words
+from ripasso.core.measures.questions.asking import Question, below_and_above, less, more, texts, words
 from ripasso.core.measures.slices import PHASES, second_half
 
 #: A pot of less chance is hard; a break of more power (of 100) is a hard one.
@@ -57,10 +57,7 @@ def _halves(asked: Asked) -> Answer:
 
 
 def _quick(asked: Asked) -> Answer:
-    since = asked.facts.numbers("since_rest_s")
-    known = asked.pots & ~np.isnan(since)
-    middle = float(np.median(since[known])) if known.any() else 0.0
-    return even_gap(asked, known & less(since, middle), known & more(since, middle))
+    return even_gap(asked, *below_and_above(asked.facts.numbers("since_rest_s"), asked.pots))
 
 
 def _runs_after_fault(asked: Asked) -> Answer:

@@ -9,7 +9,7 @@ import numpy as np
 from ripasso.core.measures import player as of
 from ripasso.core.measures.answers import Answer, Asked, even_gap, gap, share
 from ripasso.core.measures.columns import Flags
-from ripasso.core.measures.questions.asking import Question, less, more, texts
+from ripasso.core.measures.questions.asking import Question, below_and_above, less, more, texts
 from ripasso.core.measures.slices import NEXT_TO_M
 
 #: A thin cut, degrees; strokes that are played hard.
@@ -61,10 +61,7 @@ def _thick_by_pace(asked: Asked) -> Answer:
 
 
 def _small_windows(asked: Asked) -> Answer:
-    window = asked.facts.numbers("window_deg")
-    known = asked.pots & ~np.isnan(window)
-    middle = float(np.median(window[known])) if known.any() else 0.0
-    return even_gap(asked, known & less(window, middle), known & more(window, middle))
+    return even_gap(asked, *below_and_above(asked.facts.numbers("window_deg"), asked.pots))
 
 
 def _next_to_cushion(asked: Asked) -> Answer:
