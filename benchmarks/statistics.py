@@ -71,6 +71,10 @@ def _potting(nothing: ShotColumns, facts: Facts, keep: np.ndarray) -> object:
     return page_of("potting", nothing, chosen, [Side("p", "p", chosen.equal("person", "p"))])
 
 
+def _overview(nothing: ShotColumns, facts: Facts) -> object:
+    return overview_of(nothing, facts, facts.equal("person", "p"), "nine_ball")
+
+
 def painting(facts: Facts) -> Iterator[str]:
     """A window that paints every 15 ms while the overview is computed: its longest gap."""
     os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
@@ -98,7 +102,7 @@ def painting(facts: Facts) -> Iterator[str]:
     painted.clear()
     start, done = time.perf_counter(), []
     nothing = cast(ShotColumns, None)
-    background.run(lambda: overview_of(nothing, facts, "p", "nine_ball"), done.append)
+    background.run(lambda: _overview(nothing, facts), done.append)
     while not done:
         _turn(app, 0.01)
     taken = time.perf_counter() - start
@@ -135,7 +139,7 @@ def measure() -> Iterator[str]:
         page = _seconds(lambda keep=keep: _potting(nothing, facts, keep))
         yield f"potting, {words}: {1000 * page:.0f} ms, {page / bare:.2f} x bare NumPy"
         bare = _seconds(lambda keep=keep: _bare_overview(facts, keep))
-        page = _seconds(lambda keep=keep: overview_of(nothing, facts.where(keep), "p", "nine_ball"))
+        page = _seconds(lambda keep=keep: _overview(nothing, facts.where(keep)))
         yield f"overview, {words}: {1000 * page:.0f} ms, {page / bare:.2f} x bare NumPy"
     yield from painting(facts)
 

@@ -5,6 +5,7 @@ import csv
 from PyQt6.QtWidgets import QApplication
 from statsmodels.stats.proportion import confint_proportions_2indep
 
+from ripasso.core.measures.questions import QUESTIONS
 from ripasso.review.fact_rows import sheet_of
 from tests.windows import WindowCase, click, press, wait_until
 
@@ -180,6 +181,27 @@ class Habits(WindowCase):
         # The snooker table is among the later ones only.
         self.assertIn("Unlike tables", page._warning.text())
         self.assertIn("357 cm", page._warning.text())
+
+    def test_everybody_together_is_each_player_s_shots_after_another(self):
+        wait_until(lambda: not self.workspace.measuring.busy, "everything to be measured")
+        page = self.open_statistics("habits")
+        page.chooser.second.setCurrentIndex(0)
+        each = {}
+        for person in ("lioba trevan", "casimir odel", "everybody"):
+            page.chooser.first.setCurrentIndex(page.chooser.first.findData(person))
+            page.chooser.first.activated.emit(0)
+            wait_until(lambda: page._request is None, "the figures")
+            for row in page.model.page.rows:
+                rate = row.figures[person].rate
+                if rate is not None:
+                    each.setdefault(row.id, []).append((rate.made, rate.of))
+                self.choose(page, row.id, person)
+                self.assertEqual(page.shot_model.rowCount(), len(row.figures[person].shots))
+        for name, (one, other, together) in each.items():
+            self.assertEqual((one[0] + other[0], one[1] + other[1]), together, name)
+        self.assertGreater(len(each), 4)
+        self.take_page(page, "overview")
+        self.assertEqual(len(page.overview.model.questions), len(QUESTIONS))
 
     def test_figures_and_charts_are_copied(self):
         wait_until(lambda: not self.workspace.measuring.busy, "everything to be measured")

@@ -141,7 +141,7 @@ class Facts:
         self._length = len(rows)
         self._codes: dict[str, tuple[Ints, tuple[str, ...]]] = {}
         # Columns of a choice of shots are cut when they are asked for: few of them are.
-        self._of: tuple[Facts, Flags] | None = None
+        self._of: tuple[Facts, Flags | Ints] | None = None
 
     @classmethod
     def of_columns(cls, columns: Mapping[str, npt.NDArray[Any]], length: int) -> Facts:
@@ -216,8 +216,26 @@ class Facts:
 
     def where(self, keep: Flags) -> Facts:
         """The shots for which `keep` is true."""
+        return self._chosen(keep, int(keep.sum()))
+
+    def by_person(self, keep: Flags) -> tuple[Facts, Ints]:
+        """The shots for which `keep` is true, each person's together and in order, and their places.
+
+        A session played by several people counts as one for each of them, so that no shot follows another's.
+        """
+        places = np.flatnonzero(keep)
+        codes, people = self.coded("person")
+        own = codes[places]
+        if len(places) == 0 or (own == own[0]).all():
+            return self.where(keep), places
+        places = places[np.argsort(own, kind="stable")]
+        made = self._chosen(places, len(places))
+        made._columns["session"] = self.ints("session")[places] * len(people) + codes[places]
+        return made, places
+
+    def _chosen(self, keep: Flags | Ints, length: int) -> Facts:
         made = Facts.__new__(Facts)
-        made._columns, made._codes, made._of, made._length = {}, {}, (self, keep), int(keep.sum())
+        made._columns, made._codes, made._of, made._length = {}, {}, (self, keep), length
         return made
 
     def _column(self, name: str) -> npt.NDArray[np.generic]:

@@ -23,6 +23,10 @@ from ripasso.ui.statistics.ready import Overview, overview_of
 BEFORE = "before:"
 
 
+#: All players together, where the key of one would stand.
+EVERYBODY = "everybody"
+
+
 @dataclass(frozen=True)
 class Choice:
     """Who, what slice, which page. `second` is a person, `BEFORE` and a date, or "" for nobody."""
@@ -44,35 +48,52 @@ class AnswerBook:
     def __init__(self, library: Library) -> None:
         self._library = library
         self._everything: Everything | None = None
+        self._changes = 0
         self._lock = Lock()
 
     def forget(self) -> None:
         """The library has changed."""
+        self._changes += 1
         self._everything = None
+
+    def _read(self) -> Everything:
+        """Everything in the library; what changed while it was read is not kept."""
+        with self._lock:
+            if self._everything is not None:
+                return self._everything
+            changes, everything = self._changes, read_everything(self._library)
+            if changes == self._changes:
+                self._everything = everything
+            return everything
 
     def answer(self, choice: Choice) -> FigurePage | Overview:
         """The page that was chosen."""
-        with self._lock:
-            everything = self._everything = self._everything or read_everything(self._library)
+        everything = self._read()
         keep = matching(choice.query, everything.columns)
         if choice.sessions is not None:
             keep = keep & np.isin(everything.shots.session.astype(str), list(choice.sessions))
         shots, facts = everything.shots.where(keep), everything.facts.where(keep)
         if choice.page == OVERVIEW:
-            return overview_of(shots, facts, choice.first, choice.game)
+            return overview_of(shots, facts, _own(facts, choice.first), choice.game)
         if choice.page == ATTEMPTS:
             name = everything.names.get(choice.first, choice.first)
             sets = self._library.attempt_sets(choice.sessions)
-            return attempts_page(sets, choice.first, name, everything.titles)
+            person = None if choice.first == EVERYBODY else choice.first
+            return attempts_page(sets, person, name, everything.titles)
         sides = sides_of(choice, facts, everything.names)
         if choice.page == CROSSED:
             return crossed_page(shots, facts, sides[0], choice.rows, choice.across, choice.counted)
         return page_of(choice.page, shots, facts, sides)
 
 
+def _own(facts: Facts, person: str) -> Flags:
+    """The shots of a player, or those of everybody who is known."""
+    return facts.known("person") if person == EVERYBODY else facts.equal("person", person)
+
+
 def sides_of(choice: Choice, facts: Facts, names: dict[str, str]) -> Sequence[Side]:
     """The columns of a page: one player, two players, or a player since a date and before it."""
-    own: Flags = facts.equal("person", choice.first)
+    own = _own(facts, choice.first)
     name = names.get(choice.first, choice.first)
     if choice.second.startswith(BEFORE):
         date = choice.second.removeprefix(BEFORE)

@@ -20,10 +20,14 @@ ROLES = ("player_a", "player_b", "accent", "good", "bad")
 
 
 def attempts_page(
-    stored: Sequence[StoredAttempts], person: str, name: str, titles: Mapping[str, str]
+    stored: Sequence[StoredAttempts], person: str | None, name: str, titles: Mapping[str, str]
 ) -> FigurePage:
-    """The figures of every set of a player; those of a session with several players are everybody's."""
-    own = [one for one in stored if person in persons(one.head) and one.record.attempts]
+    """The figures of every set of a player (None: of everybody).
+
+    Sets of a session with several players are those of each of them.
+    """
+    own = [s for s in stored if s.record.attempts and (person is None or person in persons(s.head))]
+    head = person or ""
     # The shots that take most tries come first; few attempts are never ranked.
     own.sort(key=lambda one: _rank(one.record))
     lines: list[AttemptLine] = []
@@ -39,7 +43,7 @@ def attempts_page(
             lines.append(AttemptLine(*place, changed, _words(attempt)))
         places = np.arange(start, len(lines), dtype=np.int64)
         rows += [
-            FigureRow(f"{one.session} {one.record.id} {key}", title, text, {person: figure})
+            FigureRow(f"{one.session} {one.record.id} {key}", title, text, {head: figure})
             for key, text, figure in _rows(attempts, places)
         ]
         series.append(_progress(title, ROLES[i % len(ROLES)], attempts, places))
@@ -56,11 +60,11 @@ def attempts_page(
     charts = (chart,) if series else ()
     return FigurePage(
         ShotColumns.from_rows([]),
-        (person,),
+        (head,),
         rows,
         charts,
         attempts=lines,
-        heads={person: name},
+        heads={head: name},
         compared=False,
     )
 

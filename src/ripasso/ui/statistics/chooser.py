@@ -12,7 +12,7 @@ from ripasso.core.measures.slices import SLICES
 from ripasso.review.vocabulary import word
 from ripasso.store.library import SessionLine
 from ripasso.ui.speech import said
-from ripasso.ui.statistics.answering import BEFORE, Choice
+from ripasso.ui.statistics.answering import BEFORE, EVERYBODY, Choice
 from ripasso.ui.statistics.pages import ATTEMPTS, COUNTED, CROSSED, OVERVIEW, PAGE_WORDS, WAY_WORDS
 from ripasso.ui.widgets.basics import label
 
@@ -110,7 +110,8 @@ class Chooser(QFrame):
         by_game = [(f"{GAME}{game}", f"all {word(game)}") for game in games]
         titles = [(line.key, line.title) for line in lines]
         _fill(self.sessions, [*by_game, ("", "all sessions"), *titles])
-        _fill(self.first, list(persons))
+        together = [(EVERYBODY, EVERYBODY)] if len(persons) > 1 else []
+        _fill(self.first, [*persons, *together])
         dates = sorted({line.date for line in lines if line.date}, reverse=True)[:-1]
         earlier = [(f"{BEFORE}{date}", f"before {date}") for date in dates]
         _fill(self.second, [(NOBODY, "nobody"), *persons, *earlier])

@@ -55,7 +55,7 @@ def page_of(name: str, columns: ShotColumns, facts: Facts, sides: Sequence[Side]
     kind = PAGES[name]
     per_side: dict[str, dict[str, Line]] = {}
     for side in sides:
-        lines = kind.lines(facts.where(side.mask), np.flatnonzero(side.mask))
+        lines = kind.lines(*facts.by_person(side.mask))
         per_side[side.key] = {line[0]: line for line in lines}
     order = dict.fromkeys(key for lines in per_side.values() for key in lines)
     known = {key: line for lines in per_side.values() for key, line in lines.items()}
@@ -158,7 +158,7 @@ def crossed_page(
     columns: ShotColumns, facts: Facts, side: Side, rows: str, across: str, counted: str
 ) -> FigurePage:
     """One player's rate of something in every group of one way to cut, by the groups of another."""
-    own, places = facts.where(side.mask), np.flatnonzero(side.mask)
+    own, places = facts.by_person(side.mask)
     what = COUNTED[counted]
     among, success = what.among(own), what.success(own)
     heads = {key: mask for key, mask in groups_of(own, across).items() if (mask & among).any()}

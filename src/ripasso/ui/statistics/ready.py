@@ -12,7 +12,7 @@ import numpy as np
 
 from ripasso.core.measures import ShotColumns
 from ripasso.core.measures.answers import Asked, corrected
-from ripasso.core.measures.columns import Ints
+from ripasso.core.measures.columns import Flags, Ints
 from ripasso.core.measures.facts import Facts
 from ripasso.core.measures.questions import QUESTIONS
 from ripasso.review.question_words import PLAIN, QUESTION_WORDS, answer_sentence, found_words, order_for
@@ -87,16 +87,14 @@ class Overview:
     """Everything in sight first of one player."""
 
     columns: ShotColumns
-    person: str
     cards: tuple[Card, ...]
     questions: tuple[AnsweredQuestion, ...]
     summary: str
 
 
-def overview_of(columns: ShotColumns, facts: Facts, person: str, game: str | None) -> Overview:
-    """The overview of a player; the shots behind a figure are places in `columns`."""
-    mine = facts.equal("person", person)
-    own, places = facts.where(mine), np.flatnonzero(mine)
+def overview_of(columns: ShotColumns, facts: Facts, mine: Flags, game: str | None) -> Overview:
+    """The overview of the shots that are a player's; the shots behind a figure are places in `columns`."""
+    own, places = facts.by_person(mine)
     figures = {
         (page, line[0]): line[3]
         for page in dict.fromkeys(page for page, _, _ in READY.get(game or "", POOL))
@@ -131,4 +129,4 @@ def overview_of(columns: ShotColumns, facts: Facts, person: str, game: str | Non
         )
     # What was found comes first, what is not known last; the game's own first in each.
     questions.sort(key=lambda one: {"finding": 0, "perhaps": 1, "few": 3}.get(one.state, 2))
-    return Overview(columns, person, cards, tuple(questions), found_words(list(holding.values()), tested))
+    return Overview(columns, cards, tuple(questions), found_words(list(holding.values()), tested))
