@@ -6,9 +6,12 @@ Numbers that are not known are −1, three-valued answers −1, 0, 1: as they ar
 from __future__ import annotations
 
 from dataclasses import dataclass
+from operator import attrgetter
 from typing import Any
 
 from ripasso.core.measures.columns import CONTEXT, UNKNOWN_NUMBER
+
+_VALUES = attrgetter(*CONTEXT)
 
 
 @dataclass(slots=True)
@@ -62,4 +65,5 @@ class Context:
 
     def row(self) -> tuple[Any, ...]:
         """The values in the order of `CONTEXT`."""
-        return tuple(getattr(self, name) for name in CONTEXT)
+        values: tuple[Any, ...] = _VALUES(self)
+        return values

@@ -34,6 +34,8 @@ class LiveFilm:
 
     def seconds(self, recording: str | None, start_s: float, end_s: float) -> float | None:
         """Seconds at the table from one place of a film to another; None across a cut, 0 backwards."""
+        if not self._stretches:
+            return max(0.0, end_s - start_s)  # asked of every shot of films of which nothing was said
         if self.is_cut(recording, start_s, end_s):
             return None
         own = [s for s in self._stretches if s.recording == recording]

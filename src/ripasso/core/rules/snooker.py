@@ -297,8 +297,9 @@ class Snooker:
 
     def _standing(self, state: FrameState, over: bool, respotted: bool) -> SnookerState:
         """Points remaining, leads and snookers required after a stroke."""
-        reds = sum(is_red(ball) for ball in state.on_table)
-        colours = sum(value(ball) for ball in state.on_table if not is_red(ball))
+        # There are only colours besides the reds, so they need not be looked at one by one.
+        there = [worth for ball, worth in VALUES.items() if ball in state.on_table]
+        reds, colours = len(state.on_table) - len(there), sum(there)
         remaining = RED_AND_BLACK * reds + colours + (MOST_FOUL if state.on == COLOUR else 0)
         lead: dict[str, int] = {}
         for player in self._players:
@@ -326,9 +327,10 @@ class Snooker:
 
 def _next_on(table: frozenset[str]) -> str | None:
     """A red while there are reds, else the lowest colour."""
-    if any(is_red(ball) for ball in table):
+    colours = [ball for ball in COLOURS if ball in table]
+    if len(colours) < len(table):
         return RED
-    return next((ball for ball in COLOURS if ball in table), None)
+    return colours[0] if colours else None
 
 
 def _added(score: Mapping[str, int], points: Mapping[str, int]) -> dict[str, int]:
