@@ -11,7 +11,6 @@ from ripasso.drawing.charts import Axis, Chart, Series, shade_of
 
 #: Inches, and dots an inch of a PNG: 1280 by 720 dots.
 SIZE_IN, DPI = (8.0, 4.5), 160
-MARKERS = {"line": "o", "dots": "o", "hollow": "o", "cross": "+"}
 
 
 def chart_bytes(chart: Chart, colours: Mapping[str, str], fonts: Sequence[Path], kind: str = "svg") -> bytes:

@@ -5,7 +5,6 @@ This is where a record becomes columns; what is counted of them is in `core.meas
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from dataclasses import dataclass
 
 from ripasso.core.measures.columns import CONTEXT, CONTEXT_NUMBERS, UNKNOWN_NUMBER
@@ -140,8 +139,3 @@ def _number(value: float | None) -> float:
 
 def _answer(value: object) -> int:
     return UNKNOWN if value is None else YES if value else NO
-
-
-def shot_arrays(sheets: Sequence[Sheet]) -> list[Fact]:
-    """All facts of several sessions, in order."""
-    return [fact for sheet in sheets for fact in sheet.facts]

@@ -13,7 +13,6 @@ from ripasso.core.rules.pool import cue_ball_gone, in_ball_order, opponent, opti
 
 COLOURS = ("yellow", "green", "brown", "blue", "pink", "black")
 VALUES: Mapping[str, int] = {name: value for value, name in enumerate(COLOURS, start=2)}
-ALL_COLOURS = sum(VALUES.values())  # 27
 LEAST_FOUL, MOST_FOUL = 4, 7
 RED_AND_BLACK = 8
 THE_D = "d"

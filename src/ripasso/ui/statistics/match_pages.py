@@ -80,6 +80,7 @@ def _errors(facts: Facts, places: np.ndarray) -> Iterator[Line]:
 def _breaks(facts: Facts, places: np.ndarray) -> Iterator[Line]:
     broke = facts.equal("intent", "break")
     clean, potted = ~facts.flags("fouled"), facts.ints("potted")
+    pool = broke & ~facts.equal("game", "snooker")  # its pack has no corner balls to fall
     group = "Breaks of the rack"
     yield "legal", group, "Without a foul", rated(places, broke, clean)
     yield "wet", group, "Something potted", rated(places, broke, potted > 0)
@@ -91,7 +92,9 @@ def _breaks(facts: Facts, places: np.ndarray) -> Iterator[Line]:
         ("head_in_side", "The head ball in a side pocket", "head_in_side"),
         ("central", "Cue ball left near the middle", "central"),
     ):
-        known = broke & (facts.ints(column) != UNKNOWN)
+        known = pool & (facts.ints(column) != UNKNOWN)
+        if not known.any():
+            continue
         yield key, "What fell, what stayed", text, rated(places, known, facts.ints(column) == YES)
     leave = facts.numbers("leave")
     known = broke & ~np.isnan(leave)
@@ -248,7 +251,7 @@ def _as_played(facts: Facts, places: np.ndarray, safe: Flags) -> Iterator[Line]:
     yield (
         "behind",
         title,
-        "Cue ball behind the baulk line or head string",
+        "Cue ball behind the head string",
         rated(places, safe & (behind != UNKNOWN), behind == YES),
     )
     yield (
