@@ -93,7 +93,7 @@ def _say_of_pot(shot: dict[str, Any], chance: random.Random, *, snooker: bool) -
     shot["stroke"] = {"kind": chance.choice(kinds), "pace": chance.choice(PACES)}
     sided = chance.random() < (0.55 if missed and careful else 0.3)
     right = chance.choice((-0.4, -0.25, 0.25, 0.4)) if sided else 0.0
-    shot["stroke"]["tip"] = [right, round(chance.uniform(-0.4, 0.4), 2)]
+    shot["stroke"]["tip"] = [right, round(chance.uniform(-0.3, 0.3), 2)]
     if chance.random() < (0.14 if snooker else 0.05):
         shot["delivery"] = ["rest" if snooker else "reach"]
     if missed and isinstance(shot.get("error"), dict):

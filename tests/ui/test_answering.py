@@ -1,0 +1,203 @@
+"""What is asked of the statistics and the page that answers it, without a window; the band that asks."""
+
+import csv
+import io
+import unittest
+
+import numpy as np
+
+from ripasso.core.finding import NotAQuery
+from ripasso.core.measures.intervals import count_per, rate
+from ripasso.review.model import AttemptSet, Session
+from ripasso.store import StoredAttempts
+from ripasso.ui.statistics.answering import BEFORE, EVERYBODY, AnswerBook, Choice, sides_of
+from ripasso.ui.statistics.attempt_pages import attempts_page
+from ripasso.ui.statistics.chooser import GAME, Chooser
+from ripasso.ui.statistics.copying import page_csv
+from ripasso.ui.statistics.figures import Figure, FigurePage, FigureRow
+from ripasso.ui.statistics.pages import ATTEMPTS, CROSSED, JUDGED, OVERVIEW, PAGE_WORDS
+from ripasso.ui.statistics.ready import READY
+from tests.sessions import session_data
+from tests.windows import APP, demo_library, open_copy
+
+LIOBA, CASIMIR = "lioba trevan", "casimir odel"
+
+
+class Answers(unittest.TestCase):
+    def setUp(self):
+        self.library, self.document = open_copy(self, demo_library())
+        self.book = AnswerBook(self.library)
+
+    def test_every_page_answers_every_who(self):
+        whos = ((LIOBA, ""), (LIOBA, CASIMIR), (EVERYBODY, ""), (LIOBA, f"{BEFORE}2026-10-24"))
+        for page in PAGE_WORDS:
+            for first, second in whos:
+                with self.subTest(page=page, first=first, second=second):
+                    answer = self.book.answer(Choice(page, first, second))
+                    if page == OVERVIEW:
+                        self.assertTrue(answer.questions)
+                    else:
+                        self.assertTrue(answer.rows)
+                        self.assertLessEqual(set(answer.persons), set(answer.heads))
+
+    def test_a_person_without_shots_breaks_no_page(self):
+        for page in PAGE_WORDS:
+            with self.subTest(page=page):
+                answer = self.book.answer(Choice(page, "nobody at all"))
+                figures = [] if page == OVERVIEW else [f for r in answer.rows for f in r.figures.values()]
+                self.assertEqual({len(figure.shots) for figure in figures} - {0}, set())
+
+    def test_what_was_read_is_kept_until_it_is_forgotten(self):
+        choice = Choice(JUDGED, LIOBA)
+        one = self.book.answer(choice)
+        self.library.close()
+        again = self.book.answer(choice)
+        self.assertEqual(len(one.columns), len(again.columns))
+
+    def test_a_change_while_everything_is_read_is_not_missed(self):
+        """Whoever changes the library during the reading makes what was read old at once."""
+        columns, calls = self.library.columns, []
+
+        def reading(*arguments):
+            calls.append(arguments)
+            if len(calls) == 1:
+                self.book.forget()
+            return columns(*arguments)
+
+        self.library.columns = reading
+        self.book.answer(Choice(JUDGED, LIOBA))
+        self.book.answer(Choice(JUDGED, LIOBA))
+        self.assertEqual(len(calls), 2)
+        self.book.answer(Choice(JUDGED, LIOBA))
+        self.assertEqual(len(calls), 2)
+
+    def test_since_and_before_a_date_part_all_shots_of_a_player(self):
+        facts = self.book._read().facts
+        names = dict(self.library.persons())
+        choice = Choice(JUDGED, LIOBA, f"{BEFORE}2026-10-24")
+        since, before = sides_of(choice, facts, names)
+        self.assertFalse((since.mask & before.mask).any())
+        np.testing.assert_array_equal(since.mask | before.mask, facts.equal("person", LIOBA))
+        self.assertEqual(set(facts.where(before.mask).values("date")) & {"2026-10-24", "2026-11-07"}, set())
+
+    def test_each_game_has_ten_ready_figures_and_most_of_them_have_shots(self):
+        for line in self.library.sessions():
+            with self.subTest(game=line.game):
+                choice = Choice(OVERVIEW, LIOBA, sessions=(line.key,), game=line.game)
+                cards = self.book.answer(choice).cards
+                self.assertEqual(len(cards), 10)
+                self.assertEqual(len({card.caption for card in cards}), 10)
+        for game in READY:
+            keys = tuple(line.key for line in self.library.sessions() if line.game == game)
+            cards = self.book.answer(Choice(OVERVIEW, LIOBA, sessions=keys, game=game)).cards
+            self.assertGreaterEqual(sum(len(card.figure.shots) > 0 for card in cards), 7, game)
+
+
+class Band(unittest.TestCase):
+    def setUp(self):
+        self.library, _ = open_copy(self, demo_library())
+        self.assertIsNotNone(APP)
+        self.chooser = Chooser()
+        self.chooser.offer(self.library.sessions(), self.library.persons())
+
+    def choose(self, box, key):
+        box.setCurrentIndex(box.findData(key))
+        self.assertEqual(box.currentData(), key)
+
+    def test_a_game_means_its_sessions_and_is_known_as_the_game(self):
+        self.choose(self.chooser.sessions, f"{GAME}snooker")
+        choice = self.chooser.choice()
+        self.assertEqual((choice.sessions, choice.game), (("demo-snooker",), "snooker"))
+        self.choose(self.chooser.sessions, "")
+        self.assertEqual((self.chooser.choice().sessions, self.chooser.choice().game), (None, None))
+
+    def test_choices_are_kept_when_the_library_is_offered_again(self):
+        self.choose(self.chooser.first, CASIMIR)
+        self.choose(self.chooser.second, f"{BEFORE}2026-11-07")
+        self.choose(self.chooser.sessions, "demo-ten")
+        before = self.chooser.choice()
+        self.chooser.offer(self.library.sessions(), self.library.persons())
+        self.assertEqual(self.chooser.choice(), before)
+
+    def test_only_what_a_page_can_use_is_in_sight(self):
+        for page in PAGE_WORDS:
+            self.choose(self.chooser.pages, page)
+            self.chooser._fit()
+            self.assertEqual(self.chooser.second.isHidden(), page in (OVERVIEW, ATTEMPTS, CROSSED), page)
+            self.assertEqual(self.chooser._crossing.isHidden(), page != CROSSED, page)
+
+    def test_no_date_has_nothing_before_it(self):
+        dates = sorted(line.date for line in self.library.sessions())
+        self.assertEqual(self.chooser.second.findData(f"{BEFORE}{dates[0]}"), -1)
+        self.assertNotEqual(self.chooser.second.findData(f"{BEFORE}{dates[-1]}"), -1)
+
+    def test_a_line_that_cannot_be_read_is_refused_in_a_sentence(self):
+        self.chooser.line.setText("pce:long")
+        with self.assertRaisesRegex(NotAQuery, "did you mean"):
+            self.chooser.choice()
+
+
+class Attempts(unittest.TestCase):
+    def stored(self, key, outcomes, players=("Ada Quill",)):
+        people = [{"id": f"p{i}", "name": name} for i, name in enumerate(players)]
+        attempts = [
+            {"number": i, "outcome": {"1": "success", "0": "failure", "?": None}[one]}
+            for i, one in enumerate(outcomes, start=1)
+        ]
+        head = Session.model_validate(session_data(id=key, players=people) | {"racks": ()}, strict=False)
+        record = AttemptSet.model_validate({"id": key, "title": key, "attempts": attempts}, strict=False)
+        return StoredAttempts(key, head, record)
+
+    def test_the_hardest_comes_first_and_few_attempts_are_never_ranked(self):
+        sets = [
+            self.stored("easy", "1111101"),
+            self.stored("few", "000"),
+            self.stored("hard", "0000001"),
+        ]
+        page = attempts_page(sets, "ada quill", "Ada Quill", {})
+        self.assertEqual(list(dict.fromkeys(row.group for row in page.rows)), ["hard", "easy", "few"])
+
+    def test_what_was_not_judged_is_in_no_rate_but_counts_as_an_attempt(self):
+        page = attempts_page([self.stored("one", "0?1?1")], "ada quill", "Ada Quill", {})
+        rows = {row.text: row.figures["ada quill"] for row in page.rows}
+        self.assertEqual((rows["Successes"].rate.made, rows["Successes"].rate.of), (2, 3))
+        self.assertEqual(rows["Attempts until the first success"].words, "3")
+        self.assertEqual(page.charts[0].series[0].y.tolist(), [0.0, 50.0, 100 * 2 / 3])
+
+    def test_a_set_without_a_success_says_so(self):
+        page = attempts_page([self.stored("never", "000000")], "ada quill", "Ada Quill", {})
+        rows = {row.text: row.figures["ada quill"] for row in page.rows}
+        self.assertEqual(rows["Attempts until the first success"].words, "none yet")
+        self.assertNotIn("Attempts a success takes", rows)
+
+    def test_sets_are_those_of_who_was_there(self):
+        sets = [self.stored("a", "10101"), self.stored("b", "01010", ("Bram Oster", "Ada Quill"))]
+        found = {
+            person: {row.group for row in attempts_page(sets, person, "", {}).rows}
+            for person in ("ada quill", "bram oster", "somebody", None)
+        }
+        self.assertEqual(
+            found, {"ada quill": {"a", "b"}, "bram oster": {"b"}, "somebody": set(), None: {"a", "b"}}
+        )
+
+
+class Tables(unittest.TestCase):
+    def test_rates_counts_and_words_are_written_with_their_ends(self):
+        shots = np.arange(4)
+        rows = [
+            FigureRow("r", "Pots", "– long, to the ball", {"a": Figure(shots, rate(3, 4))}),
+            FigureRow("c", "Errors", "Per rack", {"a": Figure(shots, count=count_per(6, 4))}),
+            FigureRow("w", "Time", "Mean", {"a": Figure(shots, words="12.0 s")}),
+        ]
+        text = page_csv(FigurePage(None, ("a",), rows, heads={"a": 'Ada "the long" Quill'}))
+        table = list(csv.reader(io.StringIO(text)))
+        self.assertEqual(table[0][2], 'Ada "the long" Quill: value')
+        self.assertEqual(table[1][:3] + table[1][5:], ["Pots", "long, to the ball", "0.75", "3", "4"])
+        low, high = float(table[1][3]), float(table[1][4])
+        self.assertTrue(low < 0.75 < high)
+        self.assertEqual([table[2][2], table[2][5], table[2][6]], ["1.5", "6", "4"])
+        self.assertEqual(table[3][2:], ["12.0 s", "", "", "", "4"])
+
+
+if __name__ == "__main__":
+    unittest.main()
