@@ -26,6 +26,11 @@ class Pressure(unittest.TestCase):
         self.assertEqual(self.words({"a": 1, "b": 2}), "facing_match_point")
         self.assertEqual(self.words({"a": 1, "b": 1}), "")
 
+    def test_a_race_to_points_has_no_deciding_rack(self):
+        racks = [{**rack_of(played("a", "1", first_contact="1")), "score_before": {"a": 99, "b": 99}}]
+        record = session(game="straight_pool", racks=racks, rules={"target_points": 100})
+        self.assertEqual(contexts(record)[0][0].pressure, "")
+
     def test_the_frame_ball_of_a_break_of_blacks_is_the_tenth_red(self):
         """A fact of the trade: 72 with 75 left; the tenth red leaves the other needing snookers."""
         shots = []

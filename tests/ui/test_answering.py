@@ -126,6 +126,14 @@ class Band(unittest.TestCase):
             self.assertEqual(self.chooser.second.isHidden(), page in (OVERVIEW, ATTEMPTS, CROSSED), page)
             self.assertEqual(self.chooser._crossing.isHidden(), page != CROSSED, page)
 
+    def test_what_is_out_of_sight_is_not_asked_for(self):
+        """A date chosen for another page must not cut the shots of a page that cannot show it."""
+        self.choose(self.chooser.second, f"{BEFORE}2026-11-07")
+        for page in PAGE_WORDS:
+            self.choose(self.chooser.pages, page)
+            hidden = page in (OVERVIEW, ATTEMPTS, CROSSED)
+            self.assertEqual(self.chooser.choice().second, "" if hidden else f"{BEFORE}2026-11-07", page)
+
     def test_no_date_has_nothing_before_it(self):
         dates = sorted(line.date for line in self.library.sessions())
         self.assertEqual(self.chooser.second.findData(f"{BEFORE}{dates[0]}"), -1)

@@ -41,7 +41,9 @@ def contexts_of(session: Session, score: MatchScore | None) -> list[list[Context
         say_of_rack(found[-1], rack, judged)
         for j, (shot, context) in enumerate(zip(rack.shots or (), found[-1], strict=True)):
             context.opponent, context.won = against.get(shot.player or "", ""), won_by(judged, shot)
-            context.pressure = pressure_of(score, i, j, shot) if score is not None else ""
+            # A race of straight pool is to points: no rack decides it.
+            if score is not None and session.game != "straight_pool":
+                context.pressure = pressure_of(score, i, j, shot)
             context.standing = standing_of(score, i, shot) if score is not None else ""
             visit = visits.get((i, j))
             if visit is not None:

@@ -127,9 +127,10 @@ class Chooser(QFrame):
         """What is chosen; raises `NotAQuery` for a search line that cannot be read."""
         sessions = self._chosen_sessions()
         games = {line.game or "" for line in self._lines if sessions is None or line.key in sessions}
-        other = self.second.currentData() or NOBODY
+        page = str(self.pages.currentData())
+        other = (self.second.currentData() if page not in ALONE else None) or NOBODY
         return Choice(
-            page=str(self.pages.currentData()),
+            page=page,
             first=self.first.currentData() or "",
             second="" if other == NOBODY else str(other),
             sessions=sessions,
