@@ -81,7 +81,7 @@ def _drag_times() -> tuple[float, float]:
             app.processEvents()
             time.sleep(0.02)
         review = window.review
-        review.desk.step(8)
+        review.controller.step(8)
         QApplication.processEvents()
         ball, place = next((b, p) for b, p in review.pictures.layout("before").items() if b != "cue")
         assert review.pictures.grasp(place), ball

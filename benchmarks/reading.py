@@ -15,13 +15,13 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 
 from ripasso.core.table import table_spec
+from ripasso.demo.filming.splice import splice
 from ripasso.demo.library import film_path, film_truth
-from ripasso.demo.splice import splice
 from ripasso.film import build_index
-from ripasso.film.camera import Camera
+from ripasso.film.calibration.camera import Camera
 from ripasso.film.reading.reader import FilmReading
-from ripasso.review.edits import add_session
-from ripasso.review.model import Session
+from ripasso.review.document.edits import add_session
+from ripasso.review.record.model import Session
 from ripasso.ui.app import application, build_window
 from ripasso.ui.workspace import build_workspace
 
@@ -136,7 +136,7 @@ class _Desk:
         self._review.player.seek(3.0)
         self._wait(lambda: not self._review.player.late)
         QTest.keyClick(self._review, Qt.Key.Key_F)
-        self._wait(lambda: self._review.desk.shot is not None)
+        self._wait(lambda: self._review.controller.shot is not None)
 
     def read(self) -> None:
         """Begin to read the film."""
@@ -151,12 +151,12 @@ class _Desk:
 def _beside_reading() -> Iterator[str]:
     with tempfile.TemporaryDirectory() as name:
         folder = Path(name)
-        desk = _Desk(folder, _long_film(folder, LONG_ROUNDS))
-        desk.mark()
-        seek, key = desk.seek_ms(0.0), desk.key_ms()
-        desk.read()
-        seek_busy, key_busy = desk.seek_ms(433.3), desk.key_ms()
-        desk.close()
+        controller = _Desk(folder, _long_film(folder, LONG_ROUNDS))
+        controller.mark()
+        seek, key = controller.seek_ms(0.0), controller.key_ms()
+        controller.read()
+        seek_busy, key_busy = controller.seek_ms(433.3), controller.key_ms()
+        controller.close()
     for what, busy, alone in (("seek to picture", seek_busy, seek), ("key to screen", key_busy, key)):
         yield (
             f"90 minutes, {what} while reading {busy:.1f} ms, {busy / alone:.2f} x without ({alone:.1f} ms)"

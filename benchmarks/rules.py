@@ -10,12 +10,13 @@ from collections.abc import Iterator
 from pathlib import Path
 
 from ripasso.core.rules import game_for, score_session
-from ripasso.demo.games import PLANS, game_session
-from ripasso.demo.match import long_match
-from ripasso.review.document import Document
-from ripasso.review.edits import add_session, set_values
-from ripasso.review.model import Session
-from ripasso.review.scoring import session_facts
+from ripasso.demo.matches.games import PLANS, game_session
+from ripasso.demo.matches.match import long_match
+from ripasso.review.document.document import Document
+from ripasso.review.document.edits import add_session, set_values
+from ripasso.review.record.model import Session
+from ripasso.review.scoring.scoring import session_facts
+from ripasso.statistics.rows.shot_rows import derived_rows
 from ripasso.store import open_library
 
 ROUNDS = 30
@@ -47,7 +48,7 @@ def _scoring_us(session: Session) -> float:
 
 def _key_times(path: Path, match: object) -> float:
     library = open_library(path)
-    document = Document(library)
+    document = Document(library, derived_rows)
     document.run(add_session(match))
     times = []
     for turn in range(ROUNDS):

@@ -11,12 +11,12 @@ from typing import cast
 import numpy as np
 from PyQt6.QtWidgets import QApplication
 
-from ripasso.core.measures import ShotColumns
-from ripasso.core.measures.facts import Facts
-from ripasso.core.measures.slices import CUT_BANDS, DISTANCE_BANDS
-from ripasso.demo.planted import Habits, planted_facts
-from ripasso.ui.statistics.pages import Side, page_of
-from ripasso.ui.statistics.ready import overview_of
+from ripasso.core.figures.columns import ShotColumns
+from ripasso.core.figures.facts import Facts
+from ripasso.core.figures.slices import CUT_BANDS, DISTANCE_BANDS
+from ripasso.demo.matches.planted import Habits, planted_facts
+from ripasso.statistics.pages.pages import Side, page_of
+from ripasso.statistics.pages.ready import overview_of
 
 SHOTS, ROUNDS, FRAME_MS = 200_000, 5, 15
 
@@ -82,8 +82,8 @@ def painting(facts: Facts) -> Iterator[str]:
     from PyQt6.QtWidgets import QLabel
 
     from ripasso.ui.app import application
-    from ripasso.ui.background import Background
-    from ripasso.ui.messages import Messages
+    from ripasso.ui.services.background import Background
+    from ripasso.ui.services.messages import Messages
 
     app, background = application(), Background(Messages())
     shown, painted = QLabel("0"), []

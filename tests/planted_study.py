@@ -1,7 +1,8 @@
 """Whether statistics find what is there, and nothing else: `make habits`, writes docs/planted-habits.md.
 
-Libraries of invented players (`ripasso.demo.planted`): intervals must cover what was planted in about 95 of
-100 of them, a player without habits must rarely seem to have one, and each planted habit must be found.
+Libraries of invented players (`ripasso.demo.matches.planted`): intervals must cover what was planted in
+about 95 of 100 of them, a player without habits must rarely seem to have one, and each planted habit must be
+found.
 """
 
 from __future__ import annotations
@@ -12,10 +13,10 @@ from collections.abc import Callable, Iterator
 from concurrent.futures import ProcessPoolExecutor
 from pathlib import Path
 
-from ripasso.core.measures.answers import Asked
-from ripasso.core.measures.player import potting
-from ripasso.core.measures.questions import QUESTIONS
-from ripasso.demo.planted import IN_ZONE, PLANTED, RIGHT_SIDE, Habits, planted_facts
+from ripasso.core.figures.answers import Asked
+from ripasso.core.figures.player_stats import potting
+from ripasso.core.figures.questions import QUESTIONS
+from ripasso.demo.matches.planted import IN_ZONE, PLANTED, RIGHT_SIDE, Habits, planted_facts
 
 LIBRARIES, SIZES = 200, (1000, 5000)
 #: Somebody with several habits, and what the intervals of these questions must cover.
@@ -85,7 +86,7 @@ def lines(libraries: int = LIBRARIES) -> Iterator[str]:
     yield "# Habits that were planted, and found"
     yield ""
     yield f"Written by `make habits`: {libraries} libraries each of invented players, drawn by"
-    yield "`ripasso.demo.planted`."
+    yield "`ripasso.demo.matches.planted`."
     yield ""
     yield "## How often the 95 % interval covers what was planted"
     yield ""

@@ -11,10 +11,10 @@ from pathlib import Path
 from typing import Any
 
 from ripasso.core.table import table_spec
-from ripasso.demo.recordings import RECIPES, render
+from ripasso.demo.filming.recordings import RECIPES, render
 from ripasso.film import build_index
-from ripasso.film.camera import Camera
-from ripasso.film.camera_fit import fit_view
+from ripasso.film.calibration.camera import Camera
+from ripasso.film.calibration.camera_fit import fit_view
 from ripasso.film.reading.accuracy import compared
 from ripasso.film.reading.reader import FilmReading
 

@@ -11,19 +11,19 @@ from pathlib import Path
 from PyQt6.QtTest import QTest
 
 from ripasso.demo.library import film_path
-from ripasso.demo.scenario import CASIMIR, FILM_ID, LIOBA
-from ripasso.review.edits import add_session
-from ripasso.review.model import Session
-from ripasso.review.words.parsing import parse
+from ripasso.demo.matches.scenario import CASIMIR, FILM_ID, LIOBA
+from ripasso.review.document.edits import add_session
+from ripasso.review.language.parsing import parse
+from ripasso.review.record.model import Session
 from ripasso.ui.app import application, build_window
-from ripasso.ui.choices import choose
 from ripasso.ui.key_sheet import KeySheet
-from ripasso.ui.review.keys import SHEET as REVIEW_SHEET
-from ripasso.ui.review.rack_dialog import RackDialog
-from ripasso.ui.review.table_dialog import TableDialog
-from ripasso.ui.review.view_dialog import open_view_dialog
-from ripasso.ui.review.whole_slip import WholeSlip
+from ripasso.ui.review.controllers.camera_dialog import open_camera_dialog
+from ripasso.ui.review.rack.rack_dialog import RackDialog
+from ripasso.ui.review.shot.whole_slip import WholeSlip
+from ripasso.ui.review.state.keys import SHEET as REVIEW_SHEET
+from ripasso.ui.review.table.table_dialog import TableDialog
 from ripasso.ui.sessions.new_session import NewSessionDialog
+from ripasso.ui.settings_dialog import choose
 from ripasso.ui.window import ACTIONS as WINDOW_ACTIONS
 from ripasso.ui.window import MainWindow
 from ripasso.ui.workspace import Workspace, build_workspace
@@ -52,10 +52,10 @@ def main(folder: Path) -> None:
         take("review")
         review.actions_book["shot_next"].trigger()
         review.actions_book["to_rest"].trigger()
-        review.table_work.picture(1280).save(str(folder / "diagram.png"))
+        review.table_controller.picture(1280).save(str(folder / "diagram.png"))
         for name, dialog in (
-            ("film-view", open_view_dialog(review.parts)),
-            ("table-editor", TableDialog(review.parts.theme, review.desk, review)),
+            ("film-view", open_camera_dialog(review.parts)),
+            ("table-editor", TableDialog(review.parts.theme, review.controller, review)),
         ):
             dialog.show()
             QTest.qWait(SETTLE_MS)
@@ -104,11 +104,11 @@ def main(folder: Path) -> None:
 def _more(window: MainWindow, folder: Path, take: Callable[[str], None]) -> None:
     """The whole slip, the rack as a story, the search, the keys, a shot played again."""
     review = window.review
-    review.desk.choose(review.desk.snapshot.shots[3].key)
-    review.desk.say_words(parse("draw, firm, tip 1/4 left 3/4 low, over a ball, by pressure"))
-    theme, desk = review.parts.theme, review.desk
-    slip = WholeSlip(theme, desk, review)
-    rack = RackDialog(theme, desk, review.parts.workspace.measures, "Mio", review)
+    review.controller.choose(review.controller.snapshot.shots[3].key)
+    review.controller.say_words(parse("draw, firm, tip 1/4 left 3/4 low, over a ball, by pressure"))
+    theme, controller = review.parts.theme, review.controller
+    slip = WholeSlip(theme, controller, review)
+    rack = RackDialog(theme, controller, review.parts.workspace.measures, "Mio", review)
     rack.line.setText("order 3 side left 4 5 hard 6 9; 6 trouble; 5 key ball")
     rack.keep()
     keys = KeySheet(theme, (*WINDOW_ACTIONS, *REVIEW_SHEET), {}, review)
@@ -117,18 +117,18 @@ def _more(window: MainWindow, folder: Path, take: Callable[[str], None]) -> None
         QTest.qWait(SETTLE_MS)
         dialog.grab().save(str(folder / f"{name}.png"))
         dialog.close()
-    review.toggle_again()
+    review.views.toggle_again()
     page = review.again_page
     for number, made in enumerate("MCMVMMGMMGGMGG"):
         if number in (5, 9):
             page.changed.emit(("aim 2 mm", "pace 10 %")[number == 9])
         page.counted.emit(made == "G", {"C": "thick", "V": "thin"}.get(made, ""))
     take("again")
-    review.toggle_again()
-    review.toggle_find()
+    review.views.toggle_again()
+    review.views.toggle_find()
     review.find_page.line.setText("(position:lost or root:>0) -game:snooker")
     take("find")
-    review.toggle_find()
+    review.views.toggle_find()
 
 
 def _in_the_dark(workspace: Workspace, window: MainWindow) -> None:
@@ -152,9 +152,9 @@ def _reading(workspace: Workspace, window: MainWindow) -> None:
     window.open_session("reading")
     QTest.qWait(SETTLE_MS)
     window.review.actions_book["read_film"].trigger()
-    while len(window.review.desk.snapshot.shots) < 4:
+    while len(window.review.controller.snapshot.shots) < 4:
         QTest.qWait(SETTLE_MS)
-    window.review.desk.choose(window.review.desk.snapshot.shots[2].key)
+    window.review.controller.choose(window.review.controller.snapshot.shots[2].key)
     window.review.actions_book["to_strike"].trigger()
 
 

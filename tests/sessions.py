@@ -5,10 +5,11 @@ from __future__ import annotations
 import json
 from typing import Any
 
-from ripasso.review.document import Document
-from ripasso.review.edits import add_session
-from ripasso.review.model import Session
-from ripasso.review.snapshot import Rows
+from ripasso.review.document.document import Document
+from ripasso.review.document.edits import add_session
+from ripasso.review.document.snapshot import Rows
+from ripasso.review.record.model import Session
+from ripasso.statistics.rows.shot_rows import derived_rows
 
 
 def session_data(**changes: Any) -> dict[str, Any]:
@@ -72,6 +73,6 @@ class MemoryStorage:
 
 def document_with(record: Session) -> Document:
     """A document in memory that holds one session."""
-    document = Document(MemoryStorage())
+    document = Document(MemoryStorage(), derived_rows)
     document.run(add_session(record))
     return document

@@ -9,7 +9,7 @@ from pathlib import Path
 
 from ripasso.cli import main
 from ripasso.demo.library import film_path, film_truth
-from ripasso.review.reading import read_session
+from ripasso.review.record.parsing import read_session
 
 
 def run(*arguments):

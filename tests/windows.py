@@ -17,7 +17,8 @@ from PyQt6.QtGui import QKeySequence
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QWidget
 
-from ripasso.review.document import Document
+from ripasso.review.document.document import Document
+from ripasso.statistics.rows.shot_rows import derived_rows
 from ripasso.store import Library, open_library
 from ripasso.ui.app import application, build_window
 from ripasso.ui.widgets.table_view import TableView
@@ -121,7 +122,7 @@ def open_copy(case: unittest.TestCase, library: Path) -> tuple[Library, Document
     case.addCleanup(shutil.rmtree, folder, ignore_errors=True)
     opened = open_library(Path(shutil.copy(library, folder)))
     case.addCleanup(opened.close)
-    return opened, Document(opened)
+    return opened, Document(opened, derived_rows)
 
 
 class WindowCase(unittest.TestCase):

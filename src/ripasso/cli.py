@@ -113,8 +113,8 @@ def _print_json(value: object) -> None:
 
 
 def _score(chosen: argparse.Namespace) -> int:
-    from ripasso.review.scoring import score_report
-    from ripasso.review.vocabulary import word
+    from ripasso.review.language.vocabulary import word
+    from ripasso.review.scoring.scoring import score_report
 
     session = _load(chosen.session)
     report = score_report(session)
@@ -129,7 +129,7 @@ def _score(chosen: argparse.Namespace) -> int:
 
 
 def _measure(chosen: argparse.Namespace) -> int:
-    from ripasso.review.measuring import measure_report
+    from ripasso.review.measuring.measuring import measure_report
 
     report = measure_report(_load(chosen.session))
     if chosen.json:
@@ -163,8 +163,8 @@ def _measured_line(shot: dict[str, Any]) -> str:
 
 def _locate(chosen: argparse.Namespace) -> int:
     from ripasso.core.table import table_spec
-    from ripasso.film.camera_fit import ViewError
-    from ripasso.film.locate import locate_report
+    from ripasso.film.calibration.camera_fit import ViewError
+    from ripasso.film.calibration.locate import locate_report
 
     view = _load_object(chosen.view)
     try:
@@ -223,7 +223,7 @@ def _load_object(path: Path) -> dict[str, Any]:
 
 
 def _print_score(report: dict[str, Any]) -> None:
-    from ripasso.review.vocabulary import word, words
+    from ripasso.review.language.vocabulary import word, words
 
     for rack in report["racks"]:
         end = f"won by {rack['winner']}, {word(rack['ended_by'])}" if rack["ended_by"] else "not finished"
@@ -240,7 +240,7 @@ def _print_score(report: dict[str, Any]) -> None:
 
 
 def _stats(chosen: argparse.Namespace) -> int:
-    from ripasso.review.statistics import stats_report
+    from ripasso.statistics.report import stats_report
 
     sessions = [_load(path) for path in chosen.sessions]
     keep = None
@@ -261,7 +261,7 @@ def _stats(chosen: argparse.Namespace) -> int:
 def _matching(line: str, sessions: list[Any]) -> tuple[Any, Any]:
     """The shots of sessions as columns, and which of them a search line asks for."""
     from ripasso.core.finding import FIELDS, NotAQuery, matching, parse_query
-    from ripasso.review.finding import columns_of
+    from ripasso.statistics.rows.search_columns import columns_of
 
     try:
         query = parse_query(line, FIELDS)
@@ -304,8 +304,8 @@ def _print_stats(report: dict[str, Any]) -> None:
 
 
 def _check(chosen: argparse.Namespace) -> int:
-    from ripasso.review.scoring import score_of
-    from ripasso.review.vocabulary import word
+    from ripasso.review.language.vocabulary import word
+    from ripasso.review.scoring.scoring import score_of
     from ripasso.store.session_file import SessionFileError, load_session
 
     problems: list[dict[str, str]] = []
@@ -376,16 +376,17 @@ def _open_library(path: Path, *, create: bool) -> Any:
 
 
 def _import(session: Any, path: Path, *, replace: bool) -> int:
-    from ripasso.review.document import Document
-    from ripasso.review.edits import add_session, replace_session
-    from ripasso.review.model import dump
+    from ripasso.review.document.document import Document
+    from ripasso.review.document.edits import add_session, replace_session
+    from ripasso.review.record.model import dump
+    from ripasso.statistics.rows.shot_rows import derived_rows
     from ripasso.store import LibraryError
 
     library = _open_library(path, create=True)
     try:
         if library.read_only:
             raise _Unusable(library.notice)
-        document = Document(library)
+        document = Document(library, derived_rows)
         there = document.session(session.id)
         if there is None:
             document.run(add_session(session))
@@ -405,7 +406,8 @@ def _import(session: Any, path: Path, *, replace: bool) -> int:
 
 
 def _export(source: Path, wanted: str | None, target: Path) -> int:
-    from ripasso.review.document import Document
+    from ripasso.review.document.document import Document
+    from ripasso.statistics.rows.shot_rows import derived_rows
 
     library = _open_library(source, create=False)
     try:
@@ -414,7 +416,7 @@ def _export(source: Path, wanted: str | None, target: Path) -> int:
         if len(chosen) != 1:
             titles = ", ".join(f"“{line.title}”" for line in lines) or "nothing"
             raise _Unusable(f"which session? --session names one of: {titles}.")
-        snapshot = Document(library).session(chosen[0].key)
+        snapshot = Document(library, derived_rows).session(chosen[0].key)
         if snapshot is None:
             raise _Unusable(f"{chosen[0].title} is gone.")
         return _write(snapshot.session, target)
@@ -423,7 +425,7 @@ def _export(source: Path, wanted: str | None, target: Path) -> int:
 
 
 def _schema(_chosen: argparse.Namespace) -> int:
-    from ripasso.review.reading import session_schema
+    from ripasso.review.record.parsing import session_schema
 
     _print_json(session_schema())
     return DONE

@@ -11,17 +11,17 @@ from typing import Any
 
 from ripasso.core.table import table_spec
 from ripasso.film import FilmError, build_index, fingerprint
-from ripasso.film.camera import Camera
-from ripasso.film.camera_fit import ViewError, fit_view
+from ripasso.film.calibration.camera import Camera
+from ripasso.film.calibration.camera_fit import ViewError, fit_view
+from ripasso.film.calibration.views import camera_of
 from ripasso.film.reading.accuracy import compared
+from ripasso.film.reading.detection.stretches import Stretch
 from ripasso.film.reading.reader import FilmReading, Told
-from ripasso.film.reading.stretches import Stretch
-from ripasso.film.views import camera_of
-from ripasso.review.edits import add_session
-from ripasso.review.film_parts import propose_stretches
-from ripasso.review.model import FORMAT, VERSION, Session, dump
-from ripasso.review.readings import take_in_shots
-from ripasso.review.snapshot import Snapshot
+from ripasso.review.document.edits import add_session
+from ripasso.review.document.snapshot import Snapshot
+from ripasso.review.record.model import FORMAT, VERSION, Session, dump
+from ripasso.review.recordings.film_parts import propose_stretches
+from ripasso.review.recordings.proposed_shots import take_in_shots
 
 RECORDING = "film"
 GAMES = ("snooker", "eight_ball", "nine_ball", "ten_ball", "straight_pool", "rotation")

@@ -4,8 +4,8 @@ import unittest
 
 import numpy as np
 
+from ripasso.core.inference.intervals import rate
 from ripasso.core.measures.attempts import attempt_figures, change_effects, first_success, tries_per_success
-from ripasso.core.measures.intervals import rate
 
 YES, NO = True, False
 

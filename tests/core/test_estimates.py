@@ -12,7 +12,7 @@ import numpy as np
 import scipy.optimize
 import scipy.stats
 
-from ripasso.core.measures.estimates import (
+from ripasso.core.inference.estimates import (
     LARGE,
     aim_spread,
     difference,
@@ -21,7 +21,7 @@ from ripasso.core.measures.estimates import (
     quantile,
     runs_test,
 )
-from ripasso.core.measures.intervals import rate
+from ripasso.core.inference.intervals import rate
 
 with warnings.catch_warnings():
     warnings.simplefilter("ignore")

@@ -6,11 +6,11 @@ from itertools import groupby
 
 import numpy as np
 
-from ripasso.core.measures import player as of
-from ripasso.core.measures.answers import Asked
-from ripasso.core.measures.facts import Fact, Facts
-from ripasso.core.measures.questions import QUESTIONS
-from ripasso.review.question_words import answer_sentence
+from ripasso.core.figures import player_stats as of
+from ripasso.core.figures.answers import Asked
+from ripasso.core.figures.facts import Fact, Facts
+from ripasso.core.figures.questions import QUESTIONS
+from ripasso.statistics.pages.question_words import answer_sentence
 
 
 def pots(made, **more):

@@ -4,7 +4,7 @@ import unittest
 
 from scipy.stats import binomtest, chi2
 
-from ripasso.core.measures import count_per, rate
+from ripasso.core.inference.intervals import count_per, rate
 
 TOLERANCE_SHARE = 1e-9
 

@@ -2,7 +2,7 @@
 
 import unittest
 
-from ripasso.core.measures.ledger import Stamp, match_course
+from ripasso.core.figures.ledger import Stamp, match_course
 from tests.core.games import broke, rack, score, shot
 
 RUN = [shot("a", str(n)) for n in (1, 3, 4, 5, 6, 7, 8, 9)]

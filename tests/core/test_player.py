@@ -4,8 +4,8 @@ import unittest
 
 import numpy as np
 
-from ripasso.core.measures import player as of
-from ripasso.core.measures.facts import NO, YES, Fact, Facts
+from ripasso.core.figures import player_stats as of
+from ripasso.core.figures.facts import NO, YES, Fact, Facts
 
 
 def pot(made=True, **values):

@@ -7,11 +7,11 @@ from scipy import stats as scipy_stats
 from statsmodels.stats.multitest import multipletests
 from statsmodels.stats.proportion import proportions_ztest
 
-from ripasso.core.measures.answers import Answer, Asked, corrected, even_gap, gap, lean, plain, share
-from ripasso.core.measures.facts import Facts
-from ripasso.core.measures.questions import QUESTIONS
-from ripasso.demo.planted import PLANTED, Habits, planted_facts
-from ripasso.review.question_words import QUESTION_WORDS, answer_sentence, order_for
+from ripasso.core.figures.answers import Answer, Asked, corrected, even_gap, gap, lean, plain, share
+from ripasso.core.figures.facts import Facts
+from ripasso.core.figures.questions import QUESTIONS
+from ripasso.demo.matches.planted import PLANTED, Habits, planted_facts
+from ripasso.statistics.pages.question_words import QUESTION_WORDS, answer_sentence, order_for
 from tests.planted_study import TRUE, covered, found_in_nobody, found_planted
 
 

@@ -5,8 +5,8 @@ import unittest
 import numpy as np
 from scipy.stats import chi2
 
-from ripasso.core.measures.facts import NO, YES, Fact, Facts
-from ripasso.core.measures.rest_points import NINE_IN_TEN, region_outline, rest_points
+from ripasso.core.figures.facts import NO, YES, Fact, Facts
+from ripasso.core.figures.rest_points import NINE_IN_TEN, region_outline, rest_points
 
 
 class Points(unittest.TestCase):

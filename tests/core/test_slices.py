@@ -5,9 +5,9 @@ import unittest
 
 import numpy as np
 
-from ripasso.core.measures import player as of
-from ripasso.core.measures.facts import Fact, Facts
-from ripasso.core.measures.slices import SLICES, groups_of, signed_cuts
+from ripasso.core.figures import player_stats as of
+from ripasso.core.figures.facts import Fact, Facts
+from ripasso.core.figures.slices import SLICES, groups_of, signed_cuts
 
 
 def shots(count=300, seed=4):

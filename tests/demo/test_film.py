@@ -6,16 +6,16 @@ import av
 import numpy as np
 
 from ripasso.core.table import table_spec
-from ripasso.demo import scenario
-from ripasso.demo.camera import Spin
-from ripasso.demo.film import FRAMES_A_SECOND, Scene, pictures, scenes_from_truth
+from ripasso.demo.filming.camera import Spin
+from ripasso.demo.filming.film import FRAMES_A_SECOND, Scene, pictures, scenes_from_truth
+from ripasso.demo.filming.motion import play
+from ripasso.demo.filming.rooms import side_camera
+from ripasso.demo.filming.strokes import RACK
 from ripasso.demo.library import film_path, film_session, film_truth
-from ripasso.demo.match import long_match
-from ripasso.demo.motion import play
-from ripasso.demo.rooms import side_camera
-from ripasso.demo.strokes import RACK
-from ripasso.review.scoring import score_report
-from ripasso.review.statistics import stats_report
+from ripasso.demo.matches import scenario
+from ripasso.demo.matches.match import long_match
+from ripasso.review.scoring.scoring import score_report
+from ripasso.statistics.report import stats_report
 
 LARGEST_BYTES = 6 * 1024 * 1024
 FIRST, SECONDS = 1645, 2  # shortly after the second safety of the rack: balls at rest, then a strike

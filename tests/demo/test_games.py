@@ -5,12 +5,13 @@ import unittest
 from ripasso.core.rules import GAMES
 from ripasso.core.table import table_spec
 from ripasso.core.table.placing import overlapping
-from ripasso.demo.games import PLANS, game_session
 from ripasso.demo.library import fill
-from ripasso.demo.sessions import shipped, written
-from ripasso.review.document import Document
-from ripasso.review.measuring import measure_session
-from ripasso.review.scoring import score_report
+from ripasso.demo.matches.games import PLANS, game_session
+from ripasso.demo.matches.sessions import shipped, written
+from ripasso.review.document.document import Document
+from ripasso.review.measuring.measuring import measure_session
+from ripasso.review.scoring.scoring import score_report
+from ripasso.statistics.rows.shot_rows import derived_rows
 from tests.sessions import MemoryStorage
 
 
@@ -36,7 +37,7 @@ class GameSessions(unittest.TestCase):
 
     def test_the_demo_library_is_filled_once(self):
         storage = MemoryStorage()
-        document = Document(storage)
+        document = Document(storage, derived_rows)
         fill(document)
         self.assertEqual(len(storage.rows), len(PLANS) + 2)
         commits = storage.commits

@@ -3,9 +3,9 @@
 import unittest
 
 from ripasso.core.measures.attempts import change_effects
-from ripasso.demo.said import with_words
-from ripasso.demo.sessions import shipped
-from ripasso.review.scoring import score_of
+from ripasso.demo.matches.said import with_words
+from ripasso.demo.matches.sessions import shipped
+from ripasso.review.scoring.scoring import score_of
 
 
 def shots(*ids):

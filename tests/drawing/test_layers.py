@@ -17,7 +17,7 @@ from ripasso.core.measures.units import UNITS, length_words
 from ripasso.core.table import table_spec
 from ripasso.drawing import Circle, Line, Polygon, TableScene, Text, table_drawing
 from ripasso.drawing.layers import LAYERS, Route, Stroke, draw_layers, zone_primitives
-from ripasso.drawing.seats import SEATS
+from ripasso.drawing.seats import VIEWING_SIDES
 from ripasso.drawing.shot import Said, shot_picture
 from ripasso.drawing.svg import svg_text
 from ripasso.drawing.through import through_view
@@ -146,7 +146,7 @@ class Exported(unittest.TestCase):
 
     def test_the_svg_holds_every_primitive_in_order_and_place(self):
         kinds = {Line: "polyline", Polygon: "polygon", Circle: "circle", Text: "text"}
-        for seat in SEATS:
+        for seat in VIEWING_SIDES:
             text = svg_text(self.drawing, self.theme.hex, self.theme.soft, width_px=1000, seat=seat)
             root = ElementTree.fromstring(text)
             found = [child for child in root if not child.tag.endswith("title")]

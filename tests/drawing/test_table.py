@@ -16,9 +16,9 @@ from ripasso.core.table import (
 )
 from ripasso.core.table.pockets import nose_points
 from ripasso.drawing import Circle, Line, Polygon, TableScene, Text, table_drawing
-from ripasso.drawing.seats import SEATS, UPRIGHT, seat_of
+from ripasso.drawing.seats import UPRIGHT, VIEWING_SIDES, viewing_side_of
 from ripasso.ui.painting import Fit, paint_drawing
-from ripasso.ui.review.keys import POCKET_KEYS
+from ripasso.ui.review.state.keys import POCKET_KEYS
 from ripasso.ui.theme import Theme
 from tests.windows import APP
 
@@ -138,7 +138,7 @@ class OnScreen(unittest.TestCase):
         return theme, image, fit
 
     def test_places_and_pixels_go_both_ways(self):
-        for seat in SEATS:
+        for seat in VIEWING_SIDES:
             _, _, fit = self.paint(TableScene(SPEC), seat)
             for place in ((0.0, 0.0), (2.54, 1.27), (1.1, 0.2)):
                 back = fit.place(fit.pixel(place))
@@ -146,7 +146,7 @@ class OnScreen(unittest.TestCase):
 
     def test_the_picture_shows_the_primitives(self):
         scene = TableScene(SPEC, {"cue": (0.5, 0.6)})
-        for seat in SEATS:
+        for seat in VIEWING_SIDES:
             theme, image, fit = self.paint(scene, seat)
             cases = {
                 (0.5, 0.6): "ball.cue",
@@ -166,7 +166,7 @@ class OnScreen(unittest.TestCase):
 
     def test_letters_lie_as_the_pockets_are_seen_from_every_seat(self):
         rows = {"side": ("QWE", "ASD"), "end": ("QW", "AS", "ZX")}
-        for seat in SEATS:
+        for seat in VIEWING_SIDES:
             _, _, fit = self.paint(TableScene(SPEC), seat=seat)
             at = {keys[0]: fit.pixel(pocket_centres(SPEC)[p]) for p, keys in POCKET_KEYS[seat].items()}
             shape = rows["end" if seat in UPRIGHT else "side"]
@@ -176,7 +176,7 @@ class OnScreen(unittest.TestCase):
                 self.assertEqual(sorted(column, key=lambda key: at[key].y()), list(column), seat)
 
     def test_places_and_pixels_are_inverse_from_every_seat(self):
-        for seat in SEATS:
+        for seat in VIEWING_SIDES:
             _, _, fit = self.paint(TableScene(SPEC), seat=seat)
             place = fit.place(fit.pixel((0.7, 1.1)))
             self.assertAlmostEqual(math.dist(place, (0.7, 1.1)), 0, places=9)
@@ -184,7 +184,7 @@ class OnScreen(unittest.TestCase):
     def test_the_seat_of_a_camera(self):
         eyes = {"side": (1.2, -2.0), "end": (-1.5, 0.6), "far_side": (1.2, 3.5), "far_end": (4.0, 0.6)}
         for seat, eye in eyes.items():
-            self.assertEqual(seat_of(eye, 2.54, 1.27), seat)
+            self.assertEqual(viewing_side_of(eye, 2.54, 1.27), seat)
 
 
 if __name__ == "__main__":

@@ -9,7 +9,7 @@ import unittest
 from pathlib import Path
 
 from ripasso.film import FilmError, FilmReader, FilmWorker, build_index, fingerprint
-from ripasso.film.cache import Picture, PictureCache
+from ripasso.film.decoding.cache import Picture, PictureCache
 from tests.films import read_number, write_film
 
 FRAMES = 520

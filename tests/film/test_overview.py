@@ -9,7 +9,7 @@ import av
 import numpy as np
 
 from ripasso.film import build_index
-from ripasso.film.overview import HEIGHT_PX, PICTURES, loudness, overview
+from ripasso.film.decoding.overview import HEIGHT_PX, PICTURES, loudness, overview
 from tests.films import HEIGHT, WIDTH, coded_picture, read_number, write_film
 
 RATE = 48000

@@ -7,10 +7,10 @@ import numpy as np
 
 from ripasso.core.table import table_spec
 from ripasso.core.table.layouts import starting_layout
-from ripasso.film.camera import Camera
-from ripasso.film.reading.rack import find_rack, rack_places
-from ripasso.film.reading.resting import Discs
-from ripasso.film.reading.shadows import Pieces, join_shadows
+from ripasso.film.calibration.camera import Camera
+from ripasso.film.reading.detection.rack import find_rack, rack_places
+from ripasso.film.reading.detection.resting import Discs
+from ripasso.film.reading.detection.shadows import Pieces, join_shadows
 
 SPEC = table_spec({"preset": "pool_9ft"})
 SHAPE = (360, 640)

@@ -10,25 +10,26 @@ from typing import ClassVar
 import numpy as np
 
 from ripasso.core.table import POCKETS, pocket_centre, table_spec
+from ripasso.demo.filming.recordings import Recipe, invent, truth_of
+from ripasso.demo.filming.rooms import side_camera
 from ripasso.demo.library import film_path, film_truth
-from ripasso.demo.recordings import Recipe, invent, truth_of
-from ripasso.demo.rooms import side_camera
 from ripasso.film import build_index
-from ripasso.film.camera import Camera
+from ripasso.film.calibration.camera import Camera
+from ripasso.film.calibration.views import scaled
+from ripasso.film.decoding.reader import FilmReader
 from ripasso.film.errors import FilmError
-from ripasso.film.reader import FilmReader
-from ripasso.film.reading import names, shots
 from ripasso.film.reading.accuracy import compared
-from ripasso.film.reading.colours import POOL, SNOOKER, Look, Palette, lab_of
-from ripasso.film.reading.ground import difference
-from ripasso.film.reading.picture import small
+from ripasso.film.reading.detection.colours import POOL, SNOOKER, Look, Palette, lab_of
+from ripasso.film.reading.detection.ground import difference
+from ripasso.film.reading.detection.picture import small
+from ripasso.film.reading.detection.scene import Thing
+from ripasso.film.reading.detection.table import NoTable, find_table
+from ripasso.film.reading.identity import names
+from ripasso.film.reading.motion import shots
+from ripasso.film.reading.motion.shots import Left
+from ripasso.film.reading.motion.tracks import Blob, Point, Track, Tracker
+from ripasso.film.reading.motion.trajectories import Mover, ways
 from ripasso.film.reading.reader import FilmReading, balls_of
-from ripasso.film.reading.scene import Thing
-from ripasso.film.reading.shots import Left
-from ripasso.film.reading.table import NoTable, find_table
-from ripasso.film.reading.tracks import Blob, Point, Track, Tracker
-from ripasso.film.reading.ways import Mover, ways
-from ripasso.film.views import scaled
 
 SPEC = table_spec({"preset": "pool_9ft"})
 RATE = 30

@@ -6,12 +6,10 @@ from pathlib import Path
 
 import numpy as np
 
+from ripasso.demo.filming.sounds import RATE_HZ as MADE_HZ
+from ripasso.demo.filming.sounds import Sound, sounds_of, track
 from ripasso.demo.library import film_path, film_truth
-from ripasso.demo.sounds import RATE_HZ as MADE_HZ
-from ripasso.demo.sounds import Sound, sounds_of, track
-from ripasso.film.reading.hearing import HEARD, hear, window
-from ripasso.film.reading.shots import ReadShot
-from ripasso.film.sound import (
+from ripasso.film.decoding.sound import (
     BYTES_A_SECOND,
     CHANNELS,
     RATE_HZ,
@@ -22,6 +20,8 @@ from ripasso.film.sound import (
     clicks_in,
     has_sound,
 )
+from ripasso.film.reading.hearing import HEARD, hear, window
+from ripasso.film.reading.motion.shots import ReadShot
 from tests.film.test_overview import CLICKS_S, write_with_sound
 from tests.films import write_film
 

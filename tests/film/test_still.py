@@ -5,8 +5,8 @@ import unittest
 from pathlib import Path
 
 from ripasso.film import build_index
+from ripasso.film.decoding.still import whole_frame
 from ripasso.film.errors import FilmError
-from ripasso.film.still import whole_frame
 from tests.films import HEIGHT, WIDTH, read_number, write_film
 
 

@@ -7,14 +7,14 @@ from pathlib import Path
 import numpy as np
 
 from ripasso.core.table import table_spec
+from ripasso.demo.filming.splice import splice
 from ripasso.demo.library import film_path, film_truth
-from ripasso.demo.splice import splice
 from ripasso.film import build_index
-from ripasso.film.camera import Camera
-from ripasso.film.reader import FilmReader
+from ripasso.film.calibration.camera import Camera
+from ripasso.film.decoding.reader import FilmReader
+from ripasso.film.reading.detection.stretches import StandingPictures, shown_before, without_risen
+from ripasso.film.reading.motion.shots import ReadShot
 from ripasso.film.reading.reader import FilmReading
-from ripasso.film.reading.shots import ReadShot
-from ripasso.film.reading.stretches import StandingPictures, shown_before, without_risen
 from tests.films import read_number, write_film
 
 #: The second shot of the demo film at speed, then the film, then that shot at half its speed, then the film.

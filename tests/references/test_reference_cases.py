@@ -15,12 +15,12 @@ from unittest import mock
 
 from ripasso.cli import main
 from ripasso.film import build_index
-from ripasso.review.errors import rack_errors
-from ripasso.review.measuring import measure_report, measure_session
-from ripasso.review.model import dump
-from ripasso.review.reading import read_session
-from ripasso.review.scoring import score_of
-from ripasso.review.statistics import stats_report
+from ripasso.review.measuring.errors import rack_errors
+from ripasso.review.measuring.measuring import measure_report, measure_session
+from ripasso.review.record.model import dump
+from ripasso.review.record.parsing import read_session
+from ripasso.review.scoring.scoring import score_of
+from ripasso.statistics.report import stats_report
 
 ROOT = Path(__file__).resolve().parents[2]
 SHARED = ROOT.parent / "shared"

@@ -2,7 +2,8 @@
 
 import unittest
 
-from ripasso.review.attempts import (
+from ripasso.review.document.edits import set_values
+from ripasso.review.entry.attempts import (
     NotAChange,
     add_attempt_set,
     attempt_set,
@@ -18,7 +19,6 @@ from ripasso.review.attempts import (
     with_attempt,
     without_last,
 )
-from ripasso.review.edits import set_values
 from tests.sessions import document_with, played, rack_of, session
 
 SHOT = {

@@ -3,11 +3,11 @@
 import json
 import unittest
 
-from ripasso.review.break_sheet import SHEETS, digit_of, next_value, sheet_for, value_of
-from ripasso.review.describing import chips
-from ripasso.review.edits import REMOVE, with_values
-from ripasso.review.model import Shot, dump
-from ripasso.review.vocabulary import WORDS
+from ripasso.review.document.edits import REMOVE, with_values
+from ripasso.review.entry.break_sheet import SHEETS, digit_of, next_value, sheet_for, value_of
+from ripasso.review.language.vocabulary import WORDS
+from ripasso.review.present.describing import chips
+from ripasso.review.record.model import Shot, dump
 
 
 def shot(**more):

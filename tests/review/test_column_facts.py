@@ -5,16 +5,16 @@ from dataclasses import fields
 
 import numpy as np
 
-from ripasso.core.measures.facts import Fact
-from ripasso.review.fact_rows import sheet_of
-from ripasso.ui.finding import read_everything
+from ripasso.core.figures.facts import Fact
+from ripasso.statistics.rows.fact_rows import sheet_of
+from ripasso.ui.services.search import read_index
 from tests.windows import demo_library, open_copy
 
 
 class EveryColumn(unittest.TestCase):
     def test_stored_columns_are_those_of_the_records(self):
         library, document = open_copy(self, demo_library())
-        facts = read_everything(library).facts
+        facts = read_index(library).facts
         rows = []
         for index, key in enumerate(sorted(line.key for line in library.sessions())):
             record = document.session(key).session

@@ -2,8 +2,8 @@
 
 import unittest
 
-from ripasso.review.context import contexts_of
-from ripasso.review.scoring import score_of
+from ripasso.review.scoring.scoring import score_of
+from ripasso.statistics.rows.contexts import contexts_of
 from tests.sessions import played, rack_of, session
 
 

@@ -3,15 +3,15 @@
 import json
 import unittest
 
-from ripasso.review.derived import (
+from ripasso.review.measuring.measuring import measure_session
+from ripasso.review.present.derived import (
     derived_lines,
     is_recovery,
     luck_suggested,
     solved_early,
     trouble_balls,
 )
-from ripasso.review.measuring import measure_session
-from ripasso.review.model import Rack
+from ripasso.review.record.model import Rack
 from tests.sessions import played, rack_of, session
 
 

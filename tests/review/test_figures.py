@@ -2,7 +2,7 @@
 
 import unittest
 
-from ripasso.review.statistics import stats_report
+from ripasso.statistics.report import stats_report
 from tests.sessions import played, rack_of, session
 
 

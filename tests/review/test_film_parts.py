@@ -2,9 +2,12 @@
 
 import unittest
 
-from ripasso.film.reading.stretches import Stretch
-from ripasso.review.edits import RefusedEdit, remove_rack, remove_shot
-from ripasso.review.film_parts import (
+from ripasso.film.reading.detection.stretches import Stretch
+from ripasso.review.document.edits import RefusedEdit, remove_rack, remove_shot
+from ripasso.review.present.match_sheet import match_sheet
+from ripasso.review.present.ribbon import ribbon_of
+from ripasso.review.record.model import dump
+from ripasso.review.recordings.film_parts import (
     SAYINGS,
     accept_stretch,
     clips_of,
@@ -16,9 +19,6 @@ from ripasso.review.film_parts import (
     say_stretch,
     stretches,
 )
-from ripasso.review.match_sheet import match_sheet
-from ripasso.review.model import dump
-from ripasso.review.ribbon import ribbon_of
 from tests.sessions import document_with, played, rack_of, session
 
 BY_NAME = {saying.name: saying for saying in SAYINGS}

@@ -4,12 +4,12 @@ import unittest
 
 from ripasso.core.finding import FIELDS, matching, parse_query
 from ripasso.demo.library import film_session
-from ripasso.demo.sessions import shipped
-from ripasso.review.figures import outcome_of, recorded_errors
-from ripasso.review.finding import columns_of
-from ripasso.review.measuring import measure_session
-from ripasso.review.model import dump
-from ripasso.review.scoring import score_of
+from ripasso.demo.matches.sessions import shipped
+from ripasso.review.measuring.measuring import measure_session
+from ripasso.review.record.model import dump
+from ripasso.review.scoring.outcome import recorded_errors, shot_outcome
+from ripasso.review.scoring.scoring import score_of
+from ripasso.statistics.rows.search_columns import columns_of
 
 
 class One:
@@ -17,7 +17,7 @@ class One:
 
     def __init__(self, session, rack, shot, judged, measures):
         self.session, self.rack, self.shot, self.measures = session, rack, shot, measures
-        self.went = outcome_of(shot, judged)
+        self.went = shot_outcome(shot, judged)
         self.data = dump(shot)
         names = {player.id: player.name or "" for player in session.players}
         self.player = names.get(shot.player, "")

@@ -8,8 +8,8 @@ from hypothesis import strategies as st
 
 from ripasso.core.table import snooker_spots, table_spec
 from ripasso.core.table.placing import ImpossiblePlace, overlapping, settle, spot_for
-from ripasso.review.edits import set_values
-from ripasso.review.layouts import (
+from ripasso.review.document.edits import set_values
+from ripasso.review.table.layouts import (
     NoLayout,
     balls_to_place,
     expected,

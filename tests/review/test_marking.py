@@ -2,8 +2,8 @@
 
 import unittest
 
-from ripasso.review.marking import Moment, NothingToMark, mark_rest, mark_strike
-from ripasso.review.model import dump
+from ripasso.review.entry.marking import Moment, NothingToMark, mark_rest, mark_strike
+from ripasso.review.record.model import dump
 from tests.sessions import document_with, played, rack_of, session
 
 
@@ -96,7 +96,7 @@ class Marks(unittest.TestCase):
         self.assertIsNone(self.strike(3.0).intent)
 
     def test_after_racks_that_are_not_shown(self):
-        from ripasso.review.edits import add_gap
+        from ripasso.review.document.edits import add_gap
 
         self.begin({**played("a", intent="break"), "recording": "f", "t_strike": 1.0})
         self.document.run(add_gap(self.snapshot, {"a": 4, "b": 2}))

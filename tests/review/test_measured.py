@@ -4,16 +4,17 @@ import tempfile
 import unittest
 from pathlib import Path
 
+from ripasso.core.figures.ledger import Look, match_course
 from ripasso.core.measures.break_places import break_off_places, break_places
-from ripasso.core.measures.ledger import Look, match_course
 from ripasso.core.measures.measure_columns import MEASURE_FIELDS, measure_row
 from ripasso.core.table import nine_ball_rack, table_spec
-from ripasso.review.document import Document
-from ripasso.review.edits import add_session
-from ripasso.review.measure_words import Units, level_words, measure_lines, near_cushion
-from ripasso.review.measured import MeasureBook
-from ripasso.review.pot_table import pot_table
-from ripasso.review.table_settings import mouth_words, set_table, settings_of
+from ripasso.review.document.document import Document
+from ripasso.review.document.edits import add_session
+from ripasso.review.measuring.cache import MeasureCache
+from ripasso.review.present.measure_words import Units, level_words, measure_lines, near_cushion
+from ripasso.review.present.pot_table import pot_table
+from ripasso.review.table.settings import mouth_words, set_table, settings_of
+from ripasso.statistics.rows.shot_rows import derived_rows
 from ripasso.store import open_library
 from tests.sessions import document_with, played, rack_of, session
 
@@ -34,7 +35,7 @@ class Words(unittest.TestCase):
     def setUp(self):
         self.document = document_with(measured_session())
         self.snapshot = self.document.session("test")
-        self.book = MeasureBook()
+        self.book = MeasureCache()
 
     def lines(self, unit="mm"):
         found = self.book.shot(self.snapshot, self.snapshot.shots[1].key)
@@ -69,11 +70,11 @@ class Stored(unittest.TestCase):
     def test_rows_are_written_read_back_and_go_with_their_shot(self):
         with tempfile.TemporaryDirectory() as folder:
             library = open_library(Path(folder) / "a.ripasso")
-            document = Document(library)
+            document = Document(library, derived_rows)
             document.run(add_session(measured_session()))
             self.assertEqual(library.unmeasured(), ["test"])
             snapshot = document.session("test")
-            request = MeasureBook().request(snapshot, snapshot.racks)
+            request = MeasureCache().request(snapshot, snapshot.racks)
             rows = {
                 key: (stamp, measure_row(found))
                 for key, stamp, found in zip(request.keys, request.stamps(), request.compute(), strict=True)
@@ -91,10 +92,10 @@ class Stored(unittest.TestCase):
     def test_a_stamp_changes_with_what_it_was_computed_from(self):
         document = document_with(measured_session())
         snapshot = document.session("test")
-        first = MeasureBook().request(snapshot, snapshot.racks).stamps()
+        first = MeasureCache().request(snapshot, snapshot.racks).stamps()
         document.run(set_table(snapshot, settings_of(session(table={"preset": "pool_8ft"}))))
         snapshot = document.session("test")
-        second = MeasureBook().request(snapshot, snapshot.racks).stamps()
+        second = MeasureCache().request(snapshot, snapshot.racks).stamps()
         self.assertEqual(len({*first, *second}), len(first) + len(second) - 0)
 
 

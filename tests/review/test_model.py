@@ -8,8 +8,14 @@ import jsonschema
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from ripasso.review.model import Session, dump
-from ripasso.review.reading import InvalidSession, UnreadableSession, is_newer, read_session, session_schema
+from ripasso.review.record.model import Session, dump
+from ripasso.review.record.parsing import (
+    InvalidSession,
+    UnreadableSession,
+    is_newer,
+    read_session,
+    session_schema,
+)
 from tests.sessions import rack_of, session_data
 
 SCHEMA_FILE = Path(__file__).resolve().parents[2] / "docs" / "ripasso-session.schema.json"

@@ -2,7 +2,7 @@
 
 import unittest
 
-from ripasso.review.offers import Offers, offers_for
+from ripasso.review.present.offers import Offers, offers_for
 from tests.sessions import document_with, played, rack_of, session
 
 

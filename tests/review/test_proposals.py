@@ -1,14 +1,14 @@
-"""Proposals: kept apart from what was said, settled by saying; and what the next strike implies."""
+"""Proposals: kept apart from what was said, without_proposals by saying; and what the next strike implies."""
 
 import json
 import unittest
 
-from ripasso.review.edits import REMOVE, set_values
-from ripasso.review.figures import shot_rows
-from ripasso.review.marking import Moment, mark_strike
-from ripasso.review.model import Shot, dump
-from ripasso.review.proposals import is_proposed, settled, still_proposed
-from ripasso.ui.review.desk import ReviewDesk
+from ripasso.review.document.edits import REMOVE, set_values
+from ripasso.review.entry.marking import Moment, mark_strike
+from ripasso.review.record.model import Shot, dump
+from ripasso.review.record.proposals import is_proposed, still_proposed, without_proposals
+from ripasso.statistics.rows.shot_rows import shot_rows
+from ripasso.ui.review.state.review_controller import ReviewController
 from tests.sessions import document_with, played, rack_of, session
 
 
@@ -24,22 +24,22 @@ class Apart(unittest.TestCase):
             facts={"first_contact": "3", "potted": [{"ball": "3", "pocket": "foot_left"}, {"ball": "5"}]},
             proposed={"/t_rest": 0.9, "/facts/potted/0/pocket": 0.6, "/facts/potted/1": 0.5},
         )
-        said = dump(settled(shot))
+        said = dump(without_proposals(shot))
         self.assertEqual(
             said,
             {"number": 1, "t_strike": 2.0, "facts": {"first_contact": "3", "potted": [{"ball": "3"}]}},
         )
-        self.assertIs(settled(shot_of()).proposed, None)
+        self.assertIs(without_proposals(shot_of()).proposed, None)
 
     def test_an_object_that_cannot_be_without_it_goes_as_a_whole(self):
         shot = shot_of(
             intent="pot", facts={"potted": [{"ball": "3"}]}, proposed={"/facts/potted/0/ball": 0.4}
         )
-        self.assertEqual(dump(settled(shot)), {"number": 1, "intent": "pot"})
+        self.assertEqual(dump(without_proposals(shot)), {"number": 1, "intent": "pot"})
 
     def test_a_pointer_to_nothing_is_no_error(self):
         shot = shot_of(proposed={"/facts/potted/7": 0.4, "/result/position": 0.2})
-        self.assertEqual(dump(settled(shot)), {"number": 1})
+        self.assertEqual(dump(without_proposals(shot)), {"number": 1})
 
     def test_around_and_inside(self):
         shot = shot_of(facts={"potted": []}, proposed={"/facts/potted": 0.5})
@@ -59,7 +59,7 @@ class Apart(unittest.TestCase):
 
     def test_a_key_with_a_slash_in_it(self):
         shot = shot_of(**{"odd/key": 1}, proposed={"/odd~1key": 0.5})
-        self.assertEqual(dump(settled(shot)), {"number": 1})
+        self.assertEqual(dump(without_proposals(shot)), {"number": 1})
 
     def test_an_edit_settles_what_it_says(self):
         proposed = {"/facts/potted": 0.5, "/intent": 0.5}
@@ -87,25 +87,25 @@ class Implied(unittest.TestCase):
             session(racks=racks, recordings=[{"id": "f", "file": "x.mp4"}], **changes)
         )
         self.said = []
-        self.desk = ReviewDesk(self.document, lambda sentence, _tone: self.said.append(sentence))
-        self.desk.open("test")
+        self.controller = ReviewController(self.document, lambda sentence, _tone: self.said.append(sentence))
+        self.controller.open("test")
         self.now = 100.0
 
     def strike(self, *calls):
         self.now += 10
-        self.desk.strike(Moment("f", self.now))
+        self.controller.strike(Moment("f", self.now))
         for name, *rest in calls:
-            getattr(self.desk, name)(*rest)
-        return self.desk.shot.record
+            getattr(self.controller, name)(*rest)
+        return self.controller.shot.record
 
     @property
     def shots(self):
-        return [shot.record for shot in self.desk.snapshot.shots]
+        return [shot.record for shot in self.controller.snapshot.shots]
 
     @property
     def rows(self):
         """Intent, tried, made, failed of each shot as statistics count them."""
-        return [(row[6], *row[7:10]) for row in shot_rows(self.desk.snapshot.session)]
+        return [(row[6], *row[7:10]) for row in shot_rows(self.controller.snapshot.session)]
 
     def test_strike_and_pocket_are_enough_in_nine_ball(self):
         self.begin()
@@ -116,7 +116,7 @@ class Implied(unittest.TestCase):
         self.assertEqual([s.player for s in self.shots], ["a"] * 5)
         fell = [(p.ball, p.pocket) for s in self.shots[1:4] for p in s.facts.potted]
         self.assertEqual(fell, [("1", "head_left"), ("3", "side_left"), ("4", "foot_right")])
-        self.assertEqual(self.desk.shot_score.balls_on, ("5",))
+        self.assertEqual(self.controller.shot_score.balls_on, ("5",))
         self.assertEqual(self.shots[1].proposed, {"/facts/potted": 0.7})
         self.assertIsNone(last.proposed)
 
@@ -127,14 +127,14 @@ class Implied(unittest.TestCase):
         self.strike(("pocket", "side_left"))
         self.strike()
         self.assertEqual([row[1:] for row in self.rows], [(False, False, False)] * 4)
-        self.desk.choose(self.desk.snapshot.shots[1].key)
-        self.desk.accept()
+        self.controller.choose(self.controller.snapshot.shots[1].key)
+        self.controller.accept()
         self.assertEqual(self.rows[1], ("pot", True, True, False))
-        self.desk.accept_rack()
+        self.controller.accept_rack()
         self.assertEqual([row[2] for row in self.rows], [False, True, True, False])
-        self.desk.accept()
+        self.controller.accept()
         self.assertIn("Nothing is proposed for this shot.", self.said)
-        self.desk.accept_rack()
+        self.controller.accept_rack()
         self.assertIn("Nothing is proposed in this rack.", self.said)
 
     def test_strike_and_colour_are_enough_in_snooker(self):
@@ -144,7 +144,7 @@ class Implied(unittest.TestCase):
         self.strike(("digit", "7"))
         self.strike()
         self.strike(("digit", "5"))
-        self.assertEqual(dict(self.desk.rack_score.score), {"a": 0, "b": 9})
+        self.assertEqual(dict(self.controller.rack_score.score), {"a": 0, "b": 9})
         self.assertEqual(self.shots[1].facts.first_contact, "red1")
         self.assertEqual(self.shots[3].facts.potted[0].ball, "red2")
 
@@ -154,11 +154,11 @@ class Implied(unittest.TestCase):
         self.strike(("pocket", "head_left"))
         self.strike(("other_player",))
         self.assertEqual((self.shots[1].facts.potted, self.shots[1].proposed), ((), {"/facts/potted": 0.9}))
-        self.assertEqual(self.desk.shot_score.warnings, ("no_facts",))
-        self.desk.other_player()
+        self.assertEqual(self.controller.shot_score.warnings, ("no_facts",))
+        self.controller.other_player()
         self.assertEqual(self.shots[1].facts.potted[0].ball, "1")
-        self.desk.undo()
-        self.desk.undo()
+        self.controller.undo()
+        self.controller.undo()
         self.assertEqual((self.shots[2].player, self.shots[1].proposed), ("a", {"/facts/potted": 0.7}))
 
     def test_a_key_that_agrees_accepts_and_one_that_does_not_wins(self):
@@ -166,14 +166,14 @@ class Implied(unittest.TestCase):
         self.strike(("digit", "2"))
         self.strike(("pocket", "head_left"))
         self.strike()
-        self.desk.step(-1)
-        self.assertTrue(self.desk.is_proposed("potted"))
-        self.assertFalse(self.desk.is_set("potted"))
-        self.desk.tag("potted")
-        self.assertTrue(self.desk.is_set("potted"))
+        self.controller.step(-1)
+        self.assertTrue(self.controller.is_proposed("potted"))
+        self.assertFalse(self.controller.is_set("potted"))
+        self.controller.tag("potted")
+        self.assertTrue(self.controller.is_set("potted"))
         self.assertIsNone(self.shots[1].proposed)
-        self.desk.undo()
-        self.desk.tag("missed_thin")
+        self.controller.undo()
+        self.controller.tag("missed_thin")
         self.assertEqual((self.shots[1].facts.potted, self.shots[1].proposed), ((), None))
 
     def test_the_implied_ball_follows_the_call(self):
@@ -181,9 +181,9 @@ class Implied(unittest.TestCase):
         self.strike(("digit", "3"))
         self.strike(("digit", "5"), ("pocket", "head_left"))
         self.strike()
-        self.desk.step(-1)
-        self.desk.pocket("side_right")
-        self.desk.digit("6")
+        self.controller.step(-1)
+        self.controller.pocket("side_right")
+        self.controller.digit("6")
         pot = self.shots[1].facts.potted[0]
         self.assertEqual((pot.ball, pot.pocket), ("6", "side_right"))
         self.assertEqual(self.shots[1].proposed, {"/facts/potted": 0.7})
@@ -217,7 +217,7 @@ class Implied(unittest.TestCase):
         self.strike(("digit", "2"))
         self.strike(("pocket", "head_left"))
         self.strike()
-        self.assertEqual((len(self.desk.snapshot.racks), self.shots[1].facts.potted[0].ball), (1, "1"))
+        self.assertEqual((len(self.controller.snapshot.racks), self.shots[1].facts.potted[0].ball), (1, "1"))
 
     def test_the_money_ball_ends_the_rack_and_the_next_strike_begins_one(self):
         layout = {"cue": [0.5, 0.5], "9": [1.5, 0.6]}
@@ -225,24 +225,24 @@ class Implied(unittest.TestCase):
         self.document = document_with(
             session(racks=[{"number": 1, "breaker": "a", "layout": layout, "shots": []}])
         )
-        self.desk = ReviewDesk(self.document, lambda *_: None)
-        self.desk.open("test")
+        self.controller = ReviewController(self.document, lambda *_: None)
+        self.controller.open("test")
         self.strike(("pocket", "head_left"))
         shot = self.strike()
-        self.assertEqual((len(self.desk.snapshot.racks), shot.number, shot.intent), (2, 1, "break"))
-        self.assertEqual(self.desk.snapshot.score.racks[0].ended_by, "nine_potted")
-        self.desk.undo()
-        self.assertEqual((len(self.desk.snapshot.racks), self.shots[0].proposed), (1, None))
+        self.assertEqual((len(self.controller.snapshot.racks), shot.number, shot.intent), (2, 1, "break"))
+        self.assertEqual(self.controller.snapshot.score.racks[0].ended_by, "nine_potted")
+        self.controller.undo()
+        self.assertEqual((len(self.controller.snapshot.racks), self.shots[0].proposed), (1, None))
 
     def test_when_the_strike_goes_what_it_implied_goes(self):
         self.begin()
         self.strike(("digit", "2"))
         self.strike(("pocket", "head_left"))
         self.strike()
-        self.desk.delete_shot()
+        self.controller.delete_shot()
         self.assertIsNone(self.shots[1].proposed)
         self.assertIsNone(self.shots[1].facts)
-        self.desk.undo()
+        self.controller.undo()
         self.assertEqual(self.shots[1].proposed, {"/facts/potted": 0.7})
 
     def test_a_strike_between_two_shots_implies_nothing(self):
@@ -250,7 +250,7 @@ class Implied(unittest.TestCase):
         self.strike(("digit", "2"))
         self.strike(("pocket", "head_left"), ("tag", "missed"))
         self.strike()
-        command, _ = mark_strike(self.desk.snapshot, Moment("f", 125.0), None)
+        command, _ = mark_strike(self.controller.snapshot, Moment("f", 125.0), None)
         self.document.run(command)
         self.assertEqual([s.proposed for s in self.shots], [None] * 4)
 
@@ -260,7 +260,7 @@ class Implied(unittest.TestCase):
         for ball in range(1, 15):
             self.strike(*(("digit", d) for d in str(ball)), ("pocket", "foot_left"))
         shot = self.strike()
-        self.assertEqual((len(self.desk.snapshot.racks), shot.intent, shot.player), (2, None, "b"))
+        self.assertEqual((len(self.controller.snapshot.racks), shot.intent, shot.player), (2, None, "b"))
 
 
 if __name__ == "__main__":

@@ -7,17 +7,8 @@ from ripasso.core.geometry.zones import Circle as ZoneCircle
 from ripasso.core.table import table_spec
 from ripasso.drawing.chain import chain
 from ripasso.drawing.primitives import Circle, Line, Text
-from ripasso.review.edits import with_values
-from ripasso.review.model import Rack, Shot, dump
-from ripasso.review.rack_sheet import (
-    fault_words,
-    plan_sheet,
-    rack_sheet,
-    repeated_faults,
-    suggested_making,
-)
-from ripasso.review.scoring import score_of
-from ripasso.review.weighing import (
+from ripasso.review.document.edits import with_values
+from ripasso.review.entry.options import (
     NothingToWeigh,
     better_option,
     chosen_option,
@@ -25,8 +16,17 @@ from ripasso.review.weighing import (
     kept_option,
     option_lines,
 )
-from ripasso.review.words.parsing import NotAWord
-from ripasso.review.words.rack_words import CLAUSES, parse_rack, rack_values
+from ripasso.review.entry.rack_words import CLAUSES, parse_rack, rack_values
+from ripasso.review.language.parsing import NotAWord
+from ripasso.review.present.rack_sheet import (
+    fault_words,
+    plan_sheet,
+    rack_sheet,
+    repeated_faults,
+    suggested_making,
+)
+from ripasso.review.record.model import Rack, Shot, dump
+from ripasso.review.scoring.scoring import score_of
 from tests.sessions import played, rack_of, session
 
 

@@ -3,9 +3,9 @@
 import random
 import unittest
 
-from ripasso.review import readings
-from ripasso.review.edits import REMOVE, set_values
-from ripasso.review.model import dump
+from ripasso.review.document.edits import REMOVE, set_values
+from ripasso.review.record.model import dump
+from ripasso.review.recordings import proposed_shots as readings
 from tests.review.test_undo import read_shot
 from tests.sessions import document_with, played, rack_of, session
 

@@ -2,11 +2,10 @@
 
 import unittest
 
-from ripasso.review.bulk import tag_shots
-from ripasso.review.edits import RefusedEdit, set_values
-from ripasso.review.model import dump
-from ripasso.review.rearranging import change_visit, insert_shot, merge_racks, move_boundary, split_rack
-from ripasso.review.second_view import (
+from ripasso.review.document.edits import RefusedEdit, set_values
+from ripasso.review.entry.bulk import tag_shots
+from ripasso.review.entry.rearranging import change_visit, insert_shot, merge_racks, move_boundary, split_rack
+from ripasso.review.entry.second_opinion import (
     agreement,
     kappa,
     reviewers,
@@ -15,8 +14,9 @@ from ripasso.review.second_view import (
     with_second,
     without_comment,
 )
-from ripasso.review.tagging import Context
-from ripasso.review.words.parsing import parse
+from ripasso.review.entry.tagging import Context
+from ripasso.review.language.parsing import parse
+from ripasso.review.record.model import dump
 from tests.sessions import document_with, played, rack_of, session
 
 

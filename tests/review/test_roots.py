@@ -3,9 +3,9 @@
 import unittest
 
 from ripasso.core.measures.errors import FoundError
-from ripasso.review.edits import REMOVE
-from ripasso.review.model import Shot
-from ripasso.review.roots import NoRoot, root_values
+from ripasso.review.document.edits import REMOVE
+from ripasso.review.entry.roots import NoRoot, root_values
+from ripasso.review.record.model import Shot
 
 
 def shot(**values):

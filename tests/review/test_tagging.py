@@ -2,11 +2,8 @@
 
 import unittest
 
-from ripasso.review.describing import chips, outcome_words, rack_story, shot_title
-from ripasso.review.edits import with_values
-from ripasso.review.model import Shot, dump
-from ripasso.review.scoring import score_of
-from ripasso.review.tagging import (
+from ripasso.review.document.edits import with_values
+from ripasso.review.entry.tagging import (
     OUTCOMES,
     TAGS,
     Context,
@@ -17,7 +14,10 @@ from ripasso.review.tagging import (
     pocket_values,
     tag_values,
 )
-from ripasso.review.vocabulary import WORDS
+from ripasso.review.language.vocabulary import WORDS
+from ripasso.review.present.describing import chips, outcome_words, rack_story, shot_title
+from ripasso.review.record.model import Shot, dump
+from ripasso.review.scoring.scoring import score_of
 from tests.sessions import played, rack_of, session
 
 

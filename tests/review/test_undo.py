@@ -5,11 +5,15 @@ import random
 import unittest
 from typing import ClassVar
 
-from ripasso.film.reading.stretches import Stretch
-from ripasso.review import attempts, edits, film_parts, readings, rearranging
-from ripasso.review.document import Document, ReadOnly
-from ripasso.review.edits import REMOVE
-from ripasso.review.model import dump
+from ripasso.film.reading.detection.stretches import Stretch
+from ripasso.review.document import edits
+from ripasso.review.document.document import Document, ReadOnly
+from ripasso.review.document.edits import REMOVE
+from ripasso.review.entry import attempts, rearranging
+from ripasso.review.record.model import dump
+from ripasso.review.recordings import film_parts
+from ripasso.review.recordings import proposed_shots as readings
+from ripasso.statistics.rows.shot_rows import derived_rows
 from tests.sessions import MemoryStorage, document_with, played, rack_of, session
 
 COMMANDS = 200
@@ -223,7 +227,7 @@ class EveryEditUndone(unittest.TestCase):
 
 class ScoreUnderUndo(unittest.TestCase):
     def test_undo_and_redo_of_facts_give_the_same_score(self):
-        from ripasso.demo.games import PLANS, game_session
+        from ripasso.demo.matches.games import PLANS, game_session
 
         chance = random.Random(12)
         for plan in PLANS:
@@ -303,7 +307,7 @@ class OneChange(unittest.TestCase):
 
     def test_one_notice_a_change(self):
         heard = []
-        leave = self.document.changed.listen(
+        leave = self.document.changed.connect(
             lambda change: heard.append((change.cause, change.command.label))
         )
         snapshot = self.document.session("test")
@@ -318,7 +322,7 @@ class OneChange(unittest.TestCase):
 class FailingStorage(unittest.TestCase):
     def test_what_cannot_be_stored_changes_nothing(self):
         storage = MemoryStorage()
-        document = Document(storage)
+        document = Document(storage, derived_rows)
         document.run(edits.add_session(session(racks=[rack_of(played("a"))])))
         before = export(document, "test")
         storage.fail_with = OSError("disk full")
@@ -334,7 +338,7 @@ class FailingStorage(unittest.TestCase):
         storage = MemoryStorage()
         storage.read_only = True
         with self.assertRaises(ReadOnly):
-            Document(storage).run(edits.add_session(session()))
+            Document(storage, derived_rows).run(edits.add_session(session()))
 
 
 if __name__ == "__main__":

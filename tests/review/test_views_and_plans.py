@@ -8,9 +8,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from ripasso.core.table import table_spec
-from ripasso.film.views import camera_of, scaled
-from ripasso.review.edits import RefusedEdit
-from ripasso.review.planning import (
+from ripasso.film.calibration.views import camera_of, scaled
+from ripasso.review.document.edits import RefusedEdit
+from ripasso.review.recordings.views import copy_view, forget_view, recording_of, set_view, view_at
+from ripasso.review.table.planning import (
     at_cushion,
     circle_zone,
     clear_values,
@@ -21,7 +22,6 @@ from ripasso.review.planning import (
     strip_zone,
     wiped_values,
 )
-from ripasso.review.views import copy_view, forget_view, recording_of, set_view, view_at
 from tests.film.test_view import camera
 from tests.sessions import document_with, session
 
@@ -102,7 +102,7 @@ class Plans(unittest.TestCase):
         self.assertEqual(route_values(SPEC, [(1.0, 0.6)]), {})
 
     def test_nothing_is_cleared_where_nothing_is(self):
-        from ripasso.review.model import Shot
+        from ripasso.review.record.model import Shot
 
         bare = Shot.model_validate({"number": 1})
         self.assertEqual((clear_values(bare), wiped_values(bare)), ({}, {}))

@@ -6,11 +6,10 @@ from itertools import pairwise
 from hypothesis import given, settings
 from hypothesis import strategies as some
 
-from ripasso.review.edits import with_values
-from ripasso.review.model import Shot, dump
-from ripasso.review.tagging import ANGLES, Context, NotUnderstood
-from ripasso.review.values import Cause, Delivery, ErrorKind, Event, Intent, Method
-from ripasso.review.words.items import (
+from ripasso.review.document.edits import with_values
+from ripasso.review.entry.tagging import ANGLES, Context, NotUnderstood
+from ripasso.review.entry.word_values import items_of, words_values
+from ripasso.review.language.items import (
     Ball,
     ColourMeant,
     Fell,
@@ -28,9 +27,10 @@ from ripasso.review.words.items import (
     Word,
     written,
 )
-from ripasso.review.words.parsing import PHRASES, NotAWord, completions, nearest, parse, understood
-from ripasso.review.words.recording import items_of, words_values
-from ripasso.review.words.terms import BALLS, BY_ID, POCKETS, TAG_FORMS, TERMS, TWO_MEANINGS
+from ripasso.review.language.parsing import PHRASES, NotAWord, completions, nearest, parse, understood
+from ripasso.review.language.terms import BALLS, BY_ID, POCKETS, TAG_FORMS, TERMS, TWO_MEANINGS
+from ripasso.review.record.model import Shot, dump
+from ripasso.review.record.values import Cause, Delivery, ErrorKind, Event, Intent, Method
 
 MANNERS = [Manner(t, g) for t in ("american", "british") for g in ("eight_ball", "snooker")]
 ball, pocket = some.sampled_from(BALLS), some.sampled_from(sorted(POCKETS))

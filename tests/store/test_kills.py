@@ -11,7 +11,8 @@ import time
 import unittest
 from pathlib import Path
 
-from ripasso.review.document import Document
+from ripasso.review.document.document import Document
+from ripasso.statistics.rows.shot_rows import derived_rows
 from ripasso.store import open_library
 
 KILLS = 20
@@ -56,7 +57,7 @@ class Kills(unittest.TestCase):
         library = open_library(self.path)
         try:
             self.assertFalse(library.read_only)
-            notes = {s.record.note for s in Document(library).session("test").shots}
+            notes = {s.record.note for s in Document(library, derived_rows).session("test").shots}
         finally:
             library.close()
         self.assertEqual(len(notes), 1, "half a command was stored")

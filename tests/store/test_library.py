@@ -10,15 +10,19 @@ from unittest import mock
 
 from sqlalchemy import inspect
 
-from ripasso.review import edits
-from ripasso.review.document import Document
-from ripasso.review.figures import shot_rows
-from ripasso.review.model import dump
-from ripasso.review.reading import read_session
+from ripasso.review.document import edits
+from ripasso.review.document.document import Document
+from ripasso.review.record.model import dump
+from ripasso.review.record.parsing import read_session
+from ripasso.statistics.rows.shot_rows import FIGURES_VERSION, derived_rows, shot_rows
 from ripasso.store import LibraryError, open_library, tables
 from ripasso.store.migrations import migrate
 from tests.review.test_model import EVERYTHING
 from tests.sessions import played, rack_of, session
+
+
+def document_of(library):
+    return Document(library, derived_rows)
 
 
 class WithFolder(unittest.TestCase):
@@ -43,8 +47,8 @@ class WithFolder(unittest.TestCase):
 class Contents(WithFolder):
     def test_everything_comes_back(self):
         record = read_session(json.dumps(EVERYTHING))
-        Document(self.open()).run(edits.add_session(record))
-        self.assertEqual(dump(Document(self.open_again()).session("test").session), EVERYTHING)
+        document_of(self.open()).run(edits.add_session(record))
+        self.assertEqual(dump(document_of(self.open_again()).session("test").session), EVERYTHING)
 
     def open_again(self):
         library = open_library(self.path)
@@ -53,7 +57,7 @@ class Contents(WithFolder):
 
     def test_lists_people_and_columns_follow_every_command(self):
         library = self.open()
-        document = Document(library)
+        document = document_of(library)
         document.run(
             edits.add_session(session(racks=[rack_of(played("a", "2", intent="break"), played("a", "1"))]))
         )
@@ -80,7 +84,9 @@ class Contents(WithFolder):
 
     def test_rows_of_an_older_program_are_computed_anew(self):
         library = self.open()
-        Document(library).run(edits.add_session(session(racks=[rack_of(played("a", "2"), played("a", "1"))])))
+        document_of(library).run(
+            edits.add_session(session(racks=[rack_of(played("a", "2"), played("a", "1"))]))
+        )
         fresh = library.columns().made.tolist()
         library.close()
         plain = sqlite3.connect(self.path)
@@ -88,13 +94,13 @@ class Contents(WithFolder):
         plain.commit()
         plain.close()
         library = self.open()
-        self.assertEqual(library.outdated(), ["test"])
-        Document(library).renew("test")
-        self.assertEqual((library.outdated(), library.columns().made.tolist()), ([], fresh))
+        self.assertEqual(library.outdated(FIGURES_VERSION), ["test"])
+        document_of(library).renew("test")
+        self.assertEqual((library.outdated(FIGURES_VERSION), library.columns().made.tolist()), ([], fresh))
 
     def test_a_command_that_fails_midway_leaves_no_trace(self):
         library = self.open()
-        document = Document(library)
+        document = document_of(library)
         document.run(edits.add_session(session(racks=[rack_of(played("a"))])))
         snapshot = document.session("test")
         orphan = edits.add_shot(snapshot, snapshot.racks[0].key, 1, {"player": "a"})
@@ -103,7 +109,7 @@ class Contents(WithFolder):
         )
         with self.assertRaises(LibraryError):
             library.commit(wrong.changes, None)
-        self.assertEqual(len(Document(library).session("test").shots), 1)
+        self.assertEqual(len(document_of(library).session("test").shots), 1)
 
     def test_the_migrations_make_the_tables_the_program_uses(self):
         library = self.open()
@@ -117,7 +123,7 @@ class Contents(WithFolder):
 
     def test_an_older_library_is_brought_up_to_date_and_a_copy_kept(self):
         library = self.open()
-        Document(library).run(edits.add_session(session(racks=[rack_of(played("a", "2"))])))
+        document_of(library).run(edits.add_session(session(racks=[rack_of(played("a", "2"))])))
         library.close()
         plain = sqlite3.connect(self.path)  # as the first version made it
         gone = ";".join(
@@ -129,7 +135,7 @@ class Contents(WithFolder):
         )
         plain.close()
         opened = self.open()
-        self.assertEqual(Document(opened).session("test").head.title, "A test")
+        self.assertEqual(document_of(opened).session("test").head.title, "A test")
         self.assertEqual(opened.unmeasured(), ["test"])
         opened.close()
         copy = sqlite3.connect(self.path.with_name(f"{self.path.name}.version-1"))
@@ -139,7 +145,7 @@ class Contents(WithFolder):
 
     def test_readable_with_any_sqlite_tool(self):
         library = self.open()
-        Document(library).run(edits.add_session(session(racks=[rack_of(played("a", "2"))])))
+        document_of(library).run(edits.add_session(session(racks=[rack_of(played("a", "2"))])))
         library.close()
         plain = sqlite3.connect(self.path)
         self.addCleanup(plain.close)
@@ -153,7 +159,7 @@ class Contents(WithFolder):
 class OneWriter(WithFolder):
     def test_a_second_window_reads_only_and_says_so(self):
         first = self.open()
-        Document(first).run(edits.add_session(session()))
+        document_of(first).run(edits.add_session(session()))
         second = self.open()
         self.assertTrue(second.read_only)
         self.assertIn("another window", second.notice)
@@ -185,7 +191,7 @@ class WrongFiles(WithFolder):
 
     def test_a_damaged_library(self):
         library = self.open()
-        Document(library).run(edits.add_session(session(racks=[rack_of(*[played("a", "2")] * 60)])))
+        document_of(library).run(edits.add_session(session(racks=[rack_of(*[played("a", "2")] * 60)])))
         library.close()
         data = bytearray(self.path.read_bytes())
         data[4096:] = b"\x13" * (len(data) - 4096)
@@ -207,21 +213,21 @@ class WrongFiles(WithFolder):
 
     def test_a_locked_library(self):
         library = self.open()
-        Document(library).run(edits.add_session(session()))
+        document_of(library).run(edits.add_session(session()))
         other = sqlite3.connect(self.path, isolation_level=None)
         self.addCleanup(other.close)
         other.execute("BEGIN IMMEDIATE")
         waiting = library._engine.raw_connection()
         waiting.cursor().execute("PRAGMA busy_timeout = 50")
         waiting.close()
-        snapshot = Document(library).session("test")
+        snapshot = document_of(library).session("test")
         with self.assertRaises(LibraryError) as caught:
-            Document(library).run(edits.set_values(snapshot, "session", "test", {("note",): "n"}, "note"))
+            document_of(library).run(edits.set_values(snapshot, "session", "test", {("note",): "n"}, "note"))
         self.assertIn("locked by another program", str(caught.exception))
 
     def test_a_write_protected_library_is_read(self):
         library = self.open()
-        Document(library).run(edits.add_session(session()))
+        document_of(library).run(edits.add_session(session()))
         library.close()
         # Asked this way because the administrator may write everything.
         with mock.patch("ripasso.store.opening.os.access", return_value=False):
@@ -232,7 +238,7 @@ class WrongFiles(WithFolder):
 
     def test_a_full_disk(self):
         library = self.open()
-        document = Document(library)
+        document = document_of(library)
         document.run(edits.add_session(session()))
         with library._engine.connect() as connection:
             pages = connection.exec_driver_sql("PRAGMA page_count").scalar_one()

@@ -7,8 +7,8 @@ import unittest
 from pathlib import Path
 from unittest import mock
 
-from ripasso.review.model import dump
-from ripasso.review.reading import read_session
+from ripasso.review.record.model import dump
+from ripasso.review.record.parsing import read_session
 from ripasso.store import SessionFileError, load_session, save_session
 from tests.review.test_model import EVERYTHING
 from tests.sessions import rack_of, session_data

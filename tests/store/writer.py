@@ -10,15 +10,16 @@ import os
 import sys
 from pathlib import Path
 
-from ripasso.review import edits
-from ripasso.review.document import Document
+from ripasso.review.document import edits
+from ripasso.review.document.document import Document
+from ripasso.statistics.rows.shot_rows import derived_rows
 from ripasso.store import open_library
 from tests.sessions import played, rack_of, session
 
 
 def write(path: str) -> None:
     """Store one command after the other, for ever."""
-    document = Document(open_library(Path(path)))
+    document = Document(open_library(Path(path)), derived_rows)
     if document.session("test") is None:
         document.run(edits.add_session(session(racks=[rack_of(*[played("a", "2")] * 40)])))
     number = 0

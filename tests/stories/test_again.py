@@ -21,7 +21,7 @@ class Again(WindowCase):
         return self.review.again_page
 
     def test_two_dozen_attempts(self):
-        shots = len(self.review.desk.snapshot.shots)
+        shots = len(self.review.controller.snapshot.shots)
         press("Ctrl+A")
         wait_until(self.page.hasFocus, "the counter")
         self.page.more.setText("the 4 is on afterwards")
@@ -55,13 +55,13 @@ class Again(WindowCase):
         self.assertEqual(made.attempts[0].miss, "thick")
         self.assertEqual(len(criteria), len(made.criteria))
         # The match has not one shot more, and every attempt is one step back.
-        self.assertEqual(len(self.review.desk.snapshot.shots), shots)
+        self.assertEqual(len(self.review.controller.snapshot.shots), shots)
         press("Ctrl+Z")
         self.assertEqual(self.page.counter.text(), "6 of 23")
         press("Backspace")
         self.assertEqual(len(self.review.again.made.attempts), 22)
         press("Ctrl+A")
-        self.assertEqual(self.review.desk.shot.record.number, 4)
+        self.assertEqual(self.review.controller.shot.record.number, 4)
         press("Ctrl+A")
         self.assertEqual(len(self.review.again.made.attempts), 22)
 

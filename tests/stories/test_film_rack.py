@@ -7,9 +7,9 @@ from itertools import pairwise
 from PyQt6.QtWidgets import QFileDialog, QLineEdit, QPushButton
 
 from ripasso.demo.library import film_path, film_truth
-from ripasso.review.model import dump
-from ripasso.review.reading import read_session
-from ripasso.review.scoring import score_of
+from ripasso.review.record.model import dump
+from ripasso.review.record.parsing import read_session
+from ripasso.review.scoring.scoring import score_of
 from ripasso.store import open_library
 from tests.windows import WindowCase, click, in_dialog, press, wait_until, write
 
@@ -67,8 +67,8 @@ class FilmToStatistics(WindowCase):
 
         in_dialog(fill_in)
         press("Ctrl+N")
-        wait_until(lambda: self.review.desk.snapshot is not None, "the session")
-        self.key = self.review.desk.snapshot.key
+        wait_until(lambda: self.review.controller.snapshot is not None, "the session")
+        self.key = self.review.controller.snapshot.key
         self.wait_for_film()
 
     def mark_and_tag(self):
@@ -77,10 +77,10 @@ class FilmToStatistics(WindowCase):
             press("F")
             self.go_to(seen["t_rest"])
             press("R", *keys)
-            self.assertEqual(self.review.desk.shot.record.number, seen["number"], self.said[-3:])
+            self.assertEqual(self.review.controller.shot.record.number, seen["number"], self.said[-3:])
 
     def check_record(self):
-        snapshot = self.review.desk.snapshot
+        snapshot = self.review.controller.snapshot
         truth = film_truth()
         frame = 1 / truth["frame_rate"]
         for shot, seen in zip(snapshot.shots, truth["shots"], strict=True):
@@ -104,8 +104,8 @@ class FilmToStatistics(WindowCase):
         line = self.window.sessions.model.lines[0]
         self.assertEqual((line.title, line.shots), ("Lioba Trevan – Casimir Odel", 12))
         press("Return")
-        wait_until(lambda: self.review.desk.snapshot is not None, "the session")
-        self.assertEqual(dump(self.review.desk.snapshot.session), before)
+        wait_until(lambda: self.review.controller.snapshot is not None, "the session")
+        self.assertEqual(dump(self.review.controller.snapshot.session), before)
         self.wait_for_film()
         self.assertEqual(self.review.score_line._score.text(), "0 – 0")
 
@@ -145,7 +145,11 @@ class FilmToStatistics(WindowCase):
         self.assertEqual(page.shot_model.rowCount(), 1)
         page.shots.setFocus()
         press("Return")
-        wait_until(lambda: self.review.desk.shot is not None and self.review.desk.shot.record.number == 10)
+        wait_until(
+            lambda: (
+                self.review.controller.shot is not None and self.review.controller.shot.record.number == 10
+            )
+        )
         self.wait_for_film()
         self.assertAlmostEqual(self.review.player.time_s, film_truth()["shots"][9]["t_strike"], delta=0.04)
 
@@ -174,9 +178,10 @@ class FilmToStatistics(WindowCase):
         self.close_window()
         library = open_library(self.library)
         self.addCleanup(library.close)
-        from ripasso.review.document import Document
+        from ripasso.review.document.document import Document
+        from ripasso.statistics.rows.shot_rows import derived_rows
 
-        self.assertEqual(dump(Document(library).session(self.key).session), before)
+        self.assertEqual(dump(Document(library, derived_rows).session(self.key).session), before)
         self.assertEqual(dump(read_session(target.read_bytes())), before)
 
 
@@ -184,28 +189,28 @@ class KeysOfOneShot(WindowCase):
     demo = True
 
     def test_a_routine_pot_costs_at_most_five_keys(self):
-        desk = self.review.desk
+        controller = self.review.controller
         self.wait_for_film()
-        snapshot = desk.snapshot
+        snapshot = controller.snapshot
         shot = snapshot.shots[1]
         # The same shot untold: only its marks and its player are left.
-        from ripasso.review.edits import REMOVE, set_values
+        from ripasso.review.document.edits import REMOVE, set_values
 
         untold = {(k,): REMOVE for k in ("intent", "call", "facts", "result", "decision")}
         self.workspace.document.run(set_values(snapshot, "shot", shot.key, untold, "forget"))
-        desk.choose(shot.key)
+        controller.choose(shot.key)
         keys = ("S", "G", "J", "Y")
         press(*keys)
-        record = desk.shot.record
+        record = controller.shot.record
         self.assertLessEqual(len(keys), 5)
         self.assertEqual(
             (record.intent, record.call.pocket, record.result.position), ("pot", "side_right", "good")
         )
         self.assertEqual(record.facts.potted[0].ball, "1")
         self.assertEqual(record.decision.verdict, "agree")
-        self.assertEqual(desk.shot_score.outcome.counted, ("1",))
+        self.assertEqual(controller.shot_score.outcome.counted, ("1",))
         press(*["Backspace"] * len(keys))
-        self.assertIsNone(desk.shot.record.intent)
+        self.assertIsNone(controller.shot.record.intent)
         press("Backspace")
         self.assertIn("Nothing more was typed", self.said[-1])
 
@@ -228,7 +233,7 @@ class Loop(WindowCase):
     def test_a_shot_is_played_again_and_again_until_it_is_enough(self):
         self.wait_for_film()
         press("Down", "Shift+Space")
-        player, shot = self.review.player, self.review.desk.shot.record
+        player, shot = self.review.player, self.review.controller.shot.record
         start, end = player.loop
         self.assertAlmostEqual(start, shot.t_strike - 0.5)
         self.assertAlmostEqual(end, shot.t_rest + 0.5)
@@ -240,7 +245,7 @@ class Loop(WindowCase):
         wait_until(lambda: any(b < a - 0.5 for a, b in pairwise(seen)), "the film to turn")
         self.assertLessEqual(max(seen), end + 0.2)
         press("Down")
-        later = self.review.desk.shot.record
+        later = self.review.controller.shot.record
         self.assertAlmostEqual(player.loop[0], later.t_strike - 0.5)
         press("Shift+Space")
         self.assertIsNone(player.loop)
@@ -254,12 +259,12 @@ class TwoShots(WindowCase):
     def test_a_shot_is_kept_beside_another_and_both_are_stepped_together(self):
         self.wait_for_film()
         press("Down", "Ctrl+B")
-        beside, desk = self.review.beside, self.review.desk
-        first = desk.shot.record.t_strike
+        beside, controller = self.review.beside, self.review.controller
+        first = controller.shot.record.t_strike
         wait_until(lambda: beside.player.picture is not None, "the film beside")
         press("Down", "Down")
         self.wait_for_film()
-        other = desk.shot.record.t_strike
+        other = controller.shot.record.t_strike
 
         def together():
             picture, mine = beside.player.picture, self.review.player.picture

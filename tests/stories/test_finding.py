@@ -27,15 +27,16 @@ class Finding(WindowCase):
         self.assertGreater(count, 2)
         self.page.table.setFocus()
         self.page.table.activated.emit(self.page.model.index(0, 0))
-        first = self.review.desk.shot
+        first = self.review.controller.shot
         self.assertEqual(first.key, self.page.model.found.place(0)[1])
         self.assertIn(f"1 of {count} found", self.said[-1])
         press("Alt+P", "Ctrl+G")
-        self.assertEqual(self.review.desk.shot.key, self.page.model.found.place(1)[1])
+        self.assertEqual(self.review.controller.shot.key, self.page.model.found.place(1)[1])
         press("Ctrl+Shift+G")
-        self.assertEqual(self.review.desk.shot.key, first.key)
+        self.assertEqual(self.review.controller.shot.key, first.key)
         self.assertIn(
-            "pace", [c for e in [first.record.error] if e for c in self.review.desk.shot.record.error.causes]
+            "pace",
+            [c for e in [first.record.error] if e for c in self.review.controller.shot.record.error.causes],
         )
         # What was said meanwhile is found.
         press("Ctrl+F")
@@ -44,8 +45,8 @@ class Finding(WindowCase):
     def test_another_session_is_opened_for_its_shot(self):
         self.assertGreater(self.find("game:snooker intent:safety"), 0)
         self.page.opened.emit(0)
-        self.assertEqual(self.review.desk.snapshot.head.game, "snooker")
-        self.assertEqual(self.review.desk.shot.record.intent, "safety")
+        self.assertEqual(self.review.controller.snapshot.head.game, "snooker")
+        self.assertEqual(self.review.controller.shot.record.intent, "safety")
 
     def test_a_wrong_line_is_explained_and_what_was_found_stays(self):
         count = self.find("made:yes")
@@ -71,7 +72,7 @@ class Finding(WindowCase):
         seen = []
 
         def both():
-            shot = self.review.desk.shot
+            shot = self.review.controller.shot
             if shot and (not seen or seen[-1] != shot.record.number):
                 seen.append(shot.record.number)
             return not self.review.finding.playing

@@ -19,7 +19,9 @@ class ByKeys(WindowCase):
     def strike(self, *keys):
         """Ten seconds later the next strike, and what is said of it."""
         self.now += 10.0
-        with mock.patch("ripasso.ui.review.film_desk.time.monotonic", return_value=1000.0 + self.now):
+        with mock.patch(
+            "ripasso.ui.review.film.film_controller.time.monotonic", return_value=1000.0 + self.now
+        ):
             press("F", *keys)
 
     @property
@@ -28,7 +30,7 @@ class ByKeys(WindowCase):
         return score._score.text(), score._counts.text(), score._run.text()
 
     def outcome(self):
-        return self.review.desk.shot_score.outcome
+        return self.review.controller.shot_score.outcome
 
     def test_a_snooker_frame_of_six_reds(self):
         """a breaks off; b makes 15 and misses; a makes 6 and goes in-off; b clears the table."""
@@ -55,12 +57,12 @@ class ByKeys(WindowCase):
         self.assertIn("Bram Oster wins the frame: the black was potted", self.review.slip._outcome.text())
         self.strike("M")  # the next frame
         self.assertEqual(self.line[:2], ("0 – 0", "frames 0 – 1"))
-        self.assertEqual(self.review.desk.shot.record.player, "b")
+        self.assertEqual(self.review.controller.shot.record.player, "b")
 
     def test_an_eight_ball_rack(self):
         self.begin(game="eight_ball", rules={"race_to": 3})
         self.strike("3", "E", "1", "1", "D")
-        self.assertEqual([p.ball for p in self.review.desk.shot.record.facts.potted], ["3", "11"])
+        self.assertEqual([p.ball for p in self.review.controller.shot.record.facts.potted], ["3", "11"])
         self.strike("2", "S", "G")
         self.assertIn("open table", self.line[2])
         self.strike("5", "D", "G")
@@ -84,18 +86,20 @@ class ByKeys(WindowCase):
         self.assertIn("racked again", self.review.slip._outcome.text())
         self.strike("1", "5", "E", "G")
         self.assertEqual(self.line[:2], ("0 – 14", "of 50"))
-        self.assertEqual((self.review.desk.rack.record.number, self.review.desk.shot.record.player), (2, "b"))
+        self.assertEqual(
+            (self.review.controller.rack.record.number, self.review.controller.shot.record.player), (2, "b")
+        )
 
     def test_the_break_sheet_by_keys(self):
         self.begin(game="nine_ball")
         self.strike("2", "E")
         in_dialog(lambda _dialog: press("1", "1", "3", "3", "5", "7", "7", "7", "0", "Return"))
         press("Shift+E")
-        sheet = self.review.desk.shot.record.break_
+        sheet = self.review.controller.shot.record.break_
         said = (sheet.kind, sheet.power, sheet.in_box, sheet.outer_ball_down, sheet.spread)
         self.assertEqual(said, ("cut", 60, True, None, "good"))
         press("Ctrl+Z")
-        self.assertIsNone(self.review.desk.shot.record.break_.spread)
+        self.assertIsNone(self.review.controller.shot.record.break_.spread)
         self.strike("E")
         press("Shift+E")
         self.assertIn("belongs to a break", self.said[-1])
@@ -119,8 +123,8 @@ class NewSessions(WindowCase):
 
         in_dialog(first)
         press("Ctrl+N")
-        wait_until(lambda: self.review.desk.snapshot is not None)
-        head = self.review.desk.snapshot.head
+        wait_until(lambda: self.review.controller.snapshot is not None)
+        head = self.review.controller.snapshot.head
         self.assertEqual((head.game, head.table["preset"], head.kind), ("snooker", "snooker_12ft", "match"))
         self.window.show_page("sessions")
         keys = []
@@ -133,7 +137,7 @@ class NewSessions(WindowCase):
         keys.append("Ctrl+N")
         press("Ctrl+N")
         wait_until(lambda: len(self.window.sessions.model.lines) == 2)
-        second = self.review.desk.snapshot.head
+        second = self.review.controller.snapshot.head
         self.assertLessEqual(len(keys), 3)
         self.assertEqual((second.game, [p.name for p in second.players]), ("snooker", ["Ada", "Bram"]))
         self.assertNotEqual(second.id, head.id)

@@ -4,8 +4,8 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QLabel
 
-from ripasso.review.edits import add_session
-from ripasso.review.model import dump
+from ripasso.review.document.edits import add_session
+from ripasso.review.record.model import dump
 from tests.sessions import rack_of, session
 from tests.windows import WindowCase, in_dialog, press, wait_until
 
@@ -72,11 +72,11 @@ class Kind(WindowCase):
 
     @property
     def record(self):
-        return self.review.desk.shot.record
+        return self.review.controller.shot.record
 
     @property
     def rack(self):
-        return self.review.desk.rack.record
+        return self.review.controller.rack.record
 
 
 class BreakBuilding(Kind):
@@ -138,7 +138,7 @@ class EightBall(Kind):
             dialog.by.setText("ada")
             QTest.keyClicks(dialog.reason, "the straight one")
             QTest.keyClick(dialog.reason, Qt.Key.Key_Return)
-            self.review.desk.pocket("side_left")
+            self.review.controller.pocket("side_left")
             QTest.keyClicks(dialog.reason, "opens the cluster")
             QTest.keyClick(dialog.reason, Qt.Key.Key_Return)
             self.assertEqual(len(dialog.lines), 2)
@@ -164,7 +164,7 @@ class EightBall(Kind):
         self.assertIn("out of turn", seen["text"])
         self.assertIn("6: trouble, solved at shot 4", seen["text"])
         self.assertEqual(len(first.lines), 7)
-        options = self.review.desk.snapshot.shots[1].record.plan.options
+        options = self.review.controller.snapshot.shots[1].record.plan.options
         self.assertEqual(
             [(o.by, o.reason) for o in options], [("ada", "the straight one"), ("ada", "opens the cluster")]
         )
@@ -218,7 +218,7 @@ class StraightPool(Kind):
         for words in ("9: insurance ball", "7: break ball", "12: key ball", "5: in a cluster"):
             self.assertIn(words, seen["text"])
         self.assertEqual(self.find("event:cluster_opened"), [("1", "1")])
-        first = self.review.desk.snapshot.shots[0].record.plan
+        first = self.review.controller.snapshot.shots[0].record.plan
         self.assertEqual((first.next_ball, first.next_pocket, first.or_balls), ("9", "foot_right", ("12",)))
 
 
@@ -255,9 +255,9 @@ class RepeatedFault(Kind):
         self.assertIn("Missed pot by aim in 2 racks: shots 1.3, 2.3", seen["text"])
         self.assertEqual(self.find("cause:pace pace:long"), [("1", "2"), ("2", "2")])
         press("Ctrl+G")
-        first = self.review.desk.shot.key
+        first = self.review.controller.shot.key
         press("Ctrl+G")
-        self.assertNotEqual(self.review.desk.shot.key, first)
+        self.assertNotEqual(self.review.controller.shot.key, first)
         self.assertEqual(self.record.result.pace, "long")
 
 

@@ -16,7 +16,9 @@ class LessTyping(WindowCase):
 
     def strike(self, *keys):
         self.now += 10.0
-        with mock.patch("ripasso.ui.review.film_desk.time.monotonic", return_value=1000.0 + self.now):
+        with mock.patch(
+            "ripasso.ui.review.film.film_controller.time.monotonic", return_value=1000.0 + self.now
+        ):
             press("F", *keys)
 
     @property
@@ -40,7 +42,7 @@ class LessTyping(WindowCase):
         self.assertEqual(self.review.score_line._score.text(), "1 – 0")
         press("PgUp", "Shift+Return")
         self.assertIn("Accepted: 8 shots of this rack.", self.said)
-        self.assertFalse(any(s.record.proposed for s in self.review.desk.snapshot.shots))
+        self.assertFalse(any(s.record.proposed for s in self.review.controller.snapshot.shots))
         self.window.show_page("statistics")
         columns = self.workspace.library.columns()
         self.assertEqual((int(columns.tried.sum()), int(columns.made.sum())), (8, 8))
@@ -63,7 +65,7 @@ class LessTyping(WindowCase):
         self.strike("V")
         # 4 reds, 2 blacks, a pink and a blue.
         self.assertEqual(self.review.score_line._score.text(), "0 – 29")
-        self.assertEqual(self.review.desk.shot_score.outcome.next_players, ("a",))
+        self.assertEqual(self.review.controller.shot_score.outcome.next_players, ("a",))
         self.strike()
         self.assertIn("Ada Quill", self.review.score_line._now.text())
 
@@ -75,13 +77,13 @@ class LessTyping(WindowCase):
         offers = self.slip.offers
         self.assertEqual([b.ball for b in offers.balls][-1], "black")
         click(offers.balls[-1])
-        self.assertEqual(self.review.desk.shot.record.call.ball, "black")
+        self.assertEqual(self.review.controller.shot.record.call.ball, "black")
         self.assertTrue(offers.balls[-1].isChecked())
         press("0", "M")  # in-off: seven away, and the other player may have a free ball
         self.strike()
         self.assertTrue(offers.choices["free_ball"].isVisible())
         click(offers.choices["free_ball"])
-        self.assertTrue(self.review.desk.shot.record.free_ball)
+        self.assertTrue(self.review.controller.shot.record.free_ball)
         self.assertEqual(offers.balls[0].ball, "red")
 
     def test_a_push_out_is_offered_once(self):
@@ -101,9 +103,9 @@ class LessTyping(WindowCase):
         self.begin(game="nine_ball")
         self.strike("2", "E")
         press("F8", "J", "Y")
-        self.assertIsNone(self.review.desk.shot.record.result)
+        self.assertIsNone(self.review.controller.shot.record.result)
         press("F8", "Y")
-        self.assertEqual(self.review.desk.shot.record.decision.verdict, "agree")
+        self.assertEqual(self.review.controller.shot.record.decision.verdict, "agree")
 
     def test_return_belongs_to_the_note_while_it_is_written(self):
         self.begin(game="nine_ball")
@@ -113,10 +115,10 @@ class LessTyping(WindowCase):
         press("Up", "N")
         write("Thin")
         press("Return")
-        record = self.review.desk.shot.record
+        record = self.review.controller.shot.record
         self.assertEqual((record.note, record.proposed), ("Thin", {"/facts/potted": 0.7}))
         press("Return")
-        self.assertIsNone(self.review.desk.shot.record.proposed)
+        self.assertIsNone(self.review.controller.shot.record.proposed)
 
 
 class NewSessionByKeyboard(WindowCase):
@@ -139,8 +141,8 @@ class NewSessionByKeyboard(WindowCase):
 
         in_dialog(fill_in)
         press("Ctrl+N")
-        wait_until(lambda: self.review.desk.snapshot is not None, "the session")
-        head = self.review.desk.snapshot.head
+        wait_until(lambda: self.review.controller.snapshot is not None, "the session")
+        head = self.review.controller.snapshot.head
         self.assertEqual((head.game, head.table["preset"], head.level), ("snooker", "snooker_12ft", "county"))
         self.assertEqual(head.rules, {"race_to": 5, "reds": 10, "break_order": "winner"})
         self.assertEqual([p.name for p in head.players], ["Enna Roake", "Caspar Lind"])
@@ -193,11 +195,11 @@ class Stretches(WindowCase):
         self.wait_for_film()
         in_dialog(lambda _dialog: press("1"))
         press("Shift+O")
-        part = self.review.desk.snapshot.head.film_parts[0]
+        part = self.review.controller.snapshot.head.film_parts[0]
         self.assertEqual((part.kind, part.shows.from_shot), ("replay", 3))
         self.assertAlmostEqual(float(part.from_), start, places=3)
         self.assertAlmostEqual(float(part.to - part.from_), 1.0, delta=0.05)
-        self.assertEqual(self.review.desk.shot.record.clips[0].kind, "replay")
+        self.assertEqual(self.review.controller.shot.record.clips[0].kind, "replay")
         strip = self.review.transport.strip
         self.assertIn("Replay of shot 3 of rack 1", strip.accessibleDescription())
         # A strike marked inside it is believed, and asked about.
@@ -217,7 +219,7 @@ class Stretches(WindowCase):
         press("Shift+O")
         self.assertIn("Replay of shot 3", seen[0])
         self.assertEqual(seen[1], 0)
-        self.assertIsNone(self.review.desk.snapshot.head.film_parts)
+        self.assertIsNone(self.review.controller.snapshot.head.film_parts)
 
     def test_without_a_film_there_is_nothing_to_say(self):
         self.window.open_session("demo-winter-ladder")

@@ -21,7 +21,9 @@ class MatchPage(WindowCase):
         page.racks.setFocus()
         press("Return")
         self.assertFalse(page.isVisible())
-        self.assertEqual((self.review.desk.rack.record.number, self.review.desk.shot.record.number), (6, 1))
+        self.assertEqual(
+            (self.review.controller.rack.record.number, self.review.controller.shot.record.number), (6, 1)
+        )
 
     def test_the_ledger_has_its_times_and_leads_to_the_film(self):
         self.wait_for_film()
@@ -37,7 +39,7 @@ class MatchPage(WindowCase):
         page.visits.selectRow(3)
         page.visits.setFocus()
         press("Return")
-        wait_until(lambda: self.review.desk.shot.record.number == 8)
+        wait_until(lambda: self.review.controller.shot.record.number == 8)
         self.wait_for_film()
         self.assertAlmostEqual(self.review.player.time_s, 70.48, delta=0.04)
 
@@ -55,7 +57,7 @@ class MatchPage(WindowCase):
         page = self.review.match_page
         self.assertEqual(self.cells(page.rack_model, 16)[4], "not shown")
         press("F8", "Ctrl+Z")
-        self.assertEqual(len(self.review.desk.snapshot.racks), 16)
+        self.assertEqual(len(self.review.controller.snapshot.racks), 16)
 
     def test_the_page_follows_what_is_changed(self):
         press("F8", "F8", "Down", "F8")

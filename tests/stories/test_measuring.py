@@ -10,11 +10,11 @@ from PyQt6.QtWidgets import QApplication, QPushButton
 
 from ripasso.core.table import table_spec
 from ripasso.core.table.known_points import known_points
-from ripasso.demo.film import Scene, encode, pictures
-from ripasso.demo.rooms import side_camera
-from ripasso.film.camera import Camera
-from ripasso.review.edits import add_session
-from ripasso.review.layouts import read_layout
+from ripasso.demo.filming.film import Scene, encode, pictures
+from ripasso.demo.filming.rooms import side_camera
+from ripasso.film.calibration.camera import Camera
+from ripasso.review.document.edits import add_session
+from ripasso.review.table.layouts import read_layout
 from tests.sessions import played, rack_of, session
 from tests.windows import WindowCase, click, drag, in_dialog, on_table, press, wait_until
 
@@ -85,12 +85,12 @@ class MeasuredFilm(WindowCase):
 
         in_dialog(act)
         press("Shift+V")
-        wait_until(lambda: self.review.film_hand.camera is not None, "the view")
+        wait_until(lambda: self.review.film_pointer.camera is not None, "the view")
 
     def place(self, ball, place, when):
-        film, desk = self.review.film, self.review.desk
+        film, controller = self.review.film, self.review.controller
         click(film, self.on_film(film, place))
-        wait_until(lambda: ball in (getattr(desk.shot.record, when) or {}), f"{ball} placed")
+        wait_until(lambda: ball in (getattr(controller.shot.record, when) or {}), f"{ball} placed")
 
     def shown(self, name):
         return self.review.slip.measures.text(name)
@@ -103,7 +103,7 @@ class MeasuredFilm(WindowCase):
         for ball, place in BEFORE.items():  # the cue ball is expected first, then the ball on
             self.place(ball, place, "before")
         off = [
-            1000 * math.dist(self.review.desk.shot.record.before[ball], place)
+            1000 * math.dist(self.review.controller.shot.record.before[ball], place)
             for ball, place in BEFORE.items()
         ]
         self.assertLess(statistics.median(off), 5, off)
@@ -118,7 +118,7 @@ class MeasuredFilm(WindowCase):
         self.wait_for_film()
         self.place("cue", AFTER["cue"], "after")
         press("Esc")
-        plan = self.review.desk.shot.record.plan
+        plan = self.review.controller.shot.record.plan
         self.assertEqual((plan.next_ball, plan.zone.circle is not None), ("2", True))
         truth = math.dist(AIM, AFTER["cue"])
         self.assertAlmostEqual(int(self.shown("off the aim").split()[0]), 1000 * truth, delta=12)
@@ -139,49 +139,49 @@ class MeasuredFilm(WindowCase):
         self.assertAlmostEqual(int(first.split()[0]), -1000 * along, delta=14)
         self.assertAlmostEqual(int(second.split()[0]), -1000 * across, delta=14)
         # The layout after is the next layout before, and the lines lie on the film too.
-        third = self.review.desk.snapshot.shots[2].record
+        third = self.review.controller.snapshot.shots[2].record
         self.assertEqual(set(third.before), set(AFTER))
         self.assertIsNotNone(self.review.film.layers)
 
     def test_refusals_nudges_and_undo(self):
         press("[")
-        table, desk = self.review.table, self.review.desk
+        table, controller = self.review.table, self.review.controller
         click(table, on_table(table, (0.9, 0.45)))
         click(table, on_table(table, (0.91, 0.45)))  # on the cue ball: it is taken up and put down there
-        self.assertEqual(list(desk.shot.record.before), ["cue"])
+        self.assertEqual(list(controller.shot.record.before), ["cue"])
         click(table, on_table(table, (1.9, 0.9)))
-        self.assertEqual(list(desk.shot.record.before), ["cue", "1"])
-        lies = desk.shot.record.before["1"]
+        self.assertEqual(list(controller.shot.record.before), ["cue", "1"])
+        lies = controller.shot.record.before["1"]
         press("Ctrl+Right", "Ctrl+Up")
-        self.assertAlmostEqual(desk.shot.record.before["1"][0] - lies[0], 0.001, places=6)
-        self.assertAlmostEqual(desk.shot.record.before["1"][1] - lies[1], 0.001, places=6)
+        self.assertAlmostEqual(controller.shot.record.before["1"][0] - lies[0], 0.001, places=6)
+        self.assertAlmostEqual(controller.shot.record.before["1"][1] - lies[1], 0.001, places=6)
         press("Ctrl+Z", "Ctrl+Z")
-        self.assertEqual(desk.shot.record.before["1"], lies)
+        self.assertEqual(controller.shot.record.before["1"], lies)
         drag(table, on_table(table, lies), on_table(table, (0.92, 0.45)))
         self.assertIn("would lie in the cue ball", self.said[-1])
-        self.assertEqual(desk.shot.record.before["1"], lies)
+        self.assertEqual(controller.shot.record.before["1"], lies)
         press("7")
         click(table, on_table(table, (1.2, 0.9)))
-        self.assertIn("7", desk.shot.record.before)
+        self.assertIn("7", controller.shot.record.before)
         press("Delete")
-        self.assertNotIn("7", desk.shot.record.before)
+        self.assertNotIn("7", controller.shot.record.before)
         press("Esc")
         drag(table, on_table(table, lies), on_table(table, (2.0, 0.7)))  # without a tool a ball is dragged
-        self.assertAlmostEqual(desk.shot.record.before["1"][0], 2.0, delta=0.01)
-        self.assertEqual(desk.shot.record.call.ball, "1")
+        self.assertAlmostEqual(controller.shot.record.before["1"][0], 2.0, delta=0.01)
+        self.assertEqual(controller.shot.record.call.ball, "1")
 
     def test_a_layout_goes_through_the_clipboard_and_pictures_come_out(self):
         press("[")
-        table, desk = self.review.table, self.review.desk
+        table, controller = self.review.table, self.review.controller
         for place in ((0.9, 0.45), (1.9, 0.9)):
             click(table, on_table(table, place))
-        before = dict(desk.shot.record.before)
+        before = dict(controller.shot.record.before)
         press("Ctrl+Shift+C")
         self.assertEqual(set(read_layout(QApplication.clipboard().text())), {"cue", "1"})
         press("Ctrl+Z", "Ctrl+Z")
-        self.assertIsNone(desk.shot.record.before)
+        self.assertIsNone(controller.shot.record.before)
         press("Ctrl+Shift+V")
-        self.assertEqual(dict(desk.shot.record.before), before)
+        self.assertEqual(dict(controller.shot.record.before), before)
         QApplication.clipboard().setText("no layout at all")
         press("Ctrl+Shift+V")
         self.assertIn("not a ball with two numbers", self.said[-1])
@@ -190,11 +190,11 @@ class MeasuredFilm(WindowCase):
         self.assertTrue(data.hasImage())
         self.assertIn(b"<svg", data.data("image/svg+xml").data())
         path = self.folder / "out.svg"
-        self.review.table_work.save_picture(path)
+        self.review.table_controller.save_picture(path)
         self.assertIn("<svg", path.read_text())
-        self.review.table_work.save_picture(self.folder / "out.png")
+        self.review.table_controller.save_picture(self.folder / "out.png")
         self.assertTrue((self.folder / "out.png").stat().st_size > 1000)
-        self.review.table_work.save_picture(self.folder / "missing" / "out.svg")
+        self.review.table_controller.save_picture(self.folder / "missing" / "out.svg")
         self.assertIn("cannot be written", self.said[-1])
 
     def test_a_click_that_waits_for_its_frame_never_reaches_another_shot(self):
@@ -204,10 +204,12 @@ class MeasuredFilm(WindowCase):
         press("Right")  # another frame, which is not decoded at its full size yet
         self.wait_for_film()
         click(self.review.film, self.on_film(self.review.film, BEFORE["cue"]))
-        self.review.desk.step(1)
+        self.review.controller.step(1)
         wait_until(lambda: not self.workspace.background.busy, "the frame")
-        self.assertEqual([row.record.before for row in self.review.desk.snapshot.shots], [None, None, None])
-        self.review.desk.step(-1)
+        self.assertEqual(
+            [row.record.before for row in self.review.controller.snapshot.shots], [None, None, None]
+        )
+        self.review.controller.step(-1)
         self.place("cue", BEFORE["cue"], "before")
 
     def test_a_click_without_a_view_says_what_to_do(self):
@@ -217,7 +219,7 @@ class MeasuredFilm(WindowCase):
 
     def test_the_view_is_kept_for_another_film_and_taken_away(self):
         self.set_view()
-        views = self.review.desk.snapshot.head.recordings[0].views
+        views = self.review.controller.snapshot.head.recordings[0].views
         self.assertEqual(len(views), 1)
         self.assertEqual(len(views[0].points), 10)
         self.assertIsNone(views[0].from_)
@@ -228,9 +230,9 @@ class MeasuredFilm(WindowCase):
 
         in_dialog(take_away)
         press("Shift+V")
-        wait_until(lambda: not self.review.desk.snapshot.head.recordings[0].views)
+        wait_until(lambda: not self.review.controller.snapshot.head.recordings[0].views)
         press("Ctrl+Z")
-        self.assertEqual(self.review.desk.snapshot.head.recordings[0].views, views)
+        self.assertEqual(self.review.controller.snapshot.head.recordings[0].views, views)
 
     def test_extreme_layouts_never_show_nonsense(self):
         jaws = (0.015, 0.015)
@@ -265,7 +267,7 @@ class MeasuredFilm(WindowCase):
                         ("call",): {"ball": "1", "pocket": pocket},
                         ("plan",): {"next_ball": "2", "aim_point": [1.2, 0.6], "zone": {"polygon": []}},
                     }
-                    self.review.desk.say_values(values, name)
+                    self.review.controller.say_values(values, name)
                     QApplication.processEvents()
                     shown = self.review.slip.measures.accessibleDescription()
                     drawn = repr(self.review.table.drawing().primitives)

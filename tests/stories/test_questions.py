@@ -3,11 +3,11 @@
 import math
 from statistics import fmean
 
-from ripasso.core.measures.answers import Asked
-from ripasso.core.measures.questions import QUESTIONS
-from ripasso.review.fact_rows import sheet_of
-from ripasso.ui.finding import read_everything
-from ripasso.ui.speech import said
+from ripasso.core.figures.answers import Asked
+from ripasso.core.figures.questions import QUESTIONS
+from ripasso.statistics.rows.fact_rows import sheet_of
+from ripasso.ui.services.localization import said
+from ripasso.ui.services.search import read_index
 from tests.windows import WindowCase, press, wait_until
 
 
@@ -61,7 +61,7 @@ class Overview(WindowCase):
         return found
 
     def test_twenty_questions_equal_a_loop_over_the_records(self):
-        everything = read_everything(self.workspace.library)
+        everything = read_index(self.workspace.library)
         for person, rows in self.rows().items():
             asked = Asked(everything.facts.where(everything.facts.texts("person") == person))
             answers = {name: ask(asked) for name, ask in QUESTIONS.items()}
@@ -312,5 +312,5 @@ class Overview(WindowCase):
         place = page.shot_model.place(0)
         press("Return")
         wait_until(self.review.isVisible)
-        desk = self.review.desk
-        self.assertEqual((desk.snapshot.key, desk.shot.key), place)
+        controller = self.review.controller
+        self.assertEqual((controller.snapshot.key, controller.shot.key), place)

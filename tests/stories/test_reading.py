@@ -7,9 +7,9 @@ from PyQt6.QtWidgets import QApplication
 
 from ripasso.core.table import table_spec
 from ripasso.demo.library import film_path, film_truth
-from ripasso.review.edits import add_session
-from ripasso.review.model import dump
-from ripasso.review.proposals import settled
+from ripasso.review.document.edits import add_session
+from ripasso.review.record.model import dump
+from ripasso.review.record.proposals import without_proposals
 from tests.sessions import session
 from tests.windows import WindowCase, on_table, press, wait_until
 
@@ -28,7 +28,7 @@ class ReadFilm(WindowCase):
         self.wait_for_film()
 
     def shots(self):
-        return self.review.desk.snapshot.shots
+        return self.review.controller.snapshot.shots
 
     def proposed(self):
         return [row for row in self.shots() if row.record.proposed]
@@ -47,7 +47,7 @@ class ReadFilm(WindowCase):
         wait_until(lambda: not self.review.reading.busy, "the end of the frame in hand")
         here = len(self.shots())
         self.assertLess(here, 12)
-        self.assertTrue(self.review.desk.snapshot.head.recordings[0].views, "the view that was found")
+        self.assertTrue(self.review.controller.snapshot.head.recordings[0].views, "the view that was found")
         # Somebody takes the 9 for an 8; the reading that goes on believes it.
         self.say("9", "8")
         press("Ctrl+L")
@@ -66,7 +66,7 @@ class ReadFilm(WindowCase):
 
     def say(self, ball, right):
         """The right button on a ball of the second shot, and its name in the menu."""
-        self.review.desk.choose(self.shots()[1].key)
+        self.review.controller.choose(self.shots()[1].key)
         at = on_table(self.review.table, tuple(self.shots()[1].record.before[ball]))
         self.review.table.contextMenuEvent(
             QContextMenuEvent(QContextMenuEvent.Reason.Mouse, at, self.review.table.mapToGlobal(at))
@@ -81,9 +81,9 @@ class ReadFilm(WindowCase):
         wait_until(QApplication.focusWidget, "the focus")
 
     def accept(self):
-        self.review.desk.choose(self.shots()[1].key)
+        self.review.controller.choose(self.shots()[1].key)
         for number in range(2, 11):
-            self.assertEqual(self.review.desk.shot.record.number, number)
+            self.assertEqual(self.review.controller.shot.record.number, number)
             press("Return")
         self.assertEqual([row.record.number for row in self.proposed()], [1, 11, 12])
 
@@ -116,13 +116,13 @@ class ReadFilm(WindowCase):
         press("F", "2", "Q", "M", "L", "N")
         QApplication.focusWidget().setText("seen by eye")
         press("Return")
-        said = dump(settled(self.shots()[0].record))
+        said = dump(without_proposals(self.shots()[0].record))
         press("Ctrl+L")
         wait_until(lambda: len(self.proposed()) >= 2, "the shots before and at the mark", 60)
         press("Ctrl+L")
         wait_until(lambda: not self.review.reading.busy, "the end of the frame in hand")
         mine = next(row.record for row in self.shots() if row.record.note == "seen by eye")
-        kept = dump(settled(mine))
+        kept = dump(without_proposals(mine))
         for name in ("t_strike", "result", "note", "call"):
             self.assertEqual(kept.get(name), said.get(name), name)
         self.assertIn("before", dump(mine))

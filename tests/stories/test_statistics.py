@@ -5,8 +5,8 @@ import csv
 from PyQt6.QtWidgets import QApplication
 from statsmodels.stats.proportion import confint_proportions_2indep
 
-from ripasso.core.measures.questions import QUESTIONS
-from ripasso.review.fact_rows import sheet_of
+from ripasso.core.figures.questions import QUESTIONS
+from ripasso.statistics.rows.fact_rows import sheet_of
 from tests.windows import WindowCase, click, press, wait_until
 
 
@@ -52,8 +52,8 @@ class Habits(WindowCase):
         page.shots.setFocus()
         press("Down", "Return")
         wait_until(self.review.isVisible)
-        self.assertEqual(self.review.desk.shot.record.number, 11)
-        self.assertEqual(self.review.desk.shot.record.result.pace, "long")
+        self.assertEqual(self.review.controller.shot.record.number, 11)
+        self.assertEqual(self.review.controller.shot.record.result.pace, "long")
         self.wait_for_film()
         self.assertAlmostEqual(self.review.player.time_s, 94.88, delta=0.04)
 
@@ -157,7 +157,7 @@ class Habits(WindowCase):
         page.shots.setFocus()
         press("Return")
         wait_until(self.review.isVisible)
-        self.assertEqual(self.review.desk.snapshot.key, "demo-ghost")
+        self.assertEqual(self.review.controller.snapshot.key, "demo-ghost")
 
     def test_a_player_before_and_since_a_date_on_unlike_tables(self):
         wait_until(lambda: not self.workspace.measuring.busy, "everything to be measured")
@@ -222,7 +222,7 @@ class Habits(WindowCase):
 
     def test_the_pages_say_what_the_command_line_says(self):
         """The long match alone: stored columns beside the records themselves."""
-        from ripasso.review.statistics import stats_report
+        from ripasso.statistics.report import stats_report
 
         wait_until(lambda: not self.workspace.measuring.busy, "everything to be measured")
         page = self.open_statistics()
@@ -282,7 +282,7 @@ class Habits(WindowCase):
         expected = (str(columns.session[place]), str(columns.key[place]))
         click(view.canvas, spot)
         wait_until(self.review.isVisible)
-        self.assertEqual((self.review.desk.snapshot.key, self.review.desk.shot.key), expected)
+        self.assertEqual((self.review.controller.snapshot.key, self.review.controller.shot.key), expected)
         press("Ctrl+3")
         self.take_page(page, "habits")
         self.assertFalse(page.chart.isVisible())

@@ -10,8 +10,9 @@ from pathlib import Path
 
 from ripasso.film import build_index, fingerprint
 from ripasso.film.finding import find_film
-from ripasso.review.document import Document
-from ripasso.review.edits import add_session
+from ripasso.review.document.document import Document
+from ripasso.review.document.edits import add_session
+from ripasso.statistics.rows.shot_rows import derived_rows
 from ripasso.store import open_library
 from tests.films import write_film
 from tests.sessions import played, rack_of, session, session_data
@@ -38,7 +39,7 @@ class WrongFiles(WindowCase):
         newer.write_text(json.dumps(session_data(version=2, racks=[rack_of(played("a", "2"))])))
         self.window.import_file(newer)
         self.assertTrue(any("newer Ripasso" in sentence for sentence in self.said))
-        self.assertEqual(self.review.desk.shot.record.number, 1)
+        self.assertEqual(self.review.controller.shot.record.number, 1)
 
     def test_a_differing_import_asks_and_keeps_both(self):
         path = self.folder / "one.ripasso.json"
@@ -82,7 +83,7 @@ class WrongFilms(WindowCase):
         self.open_with_film(self.folder / "gone.mp4")
         self.assertIn("is not there", self.said[-1])
         press("Y", "F")
-        self.assertEqual(self.review.desk.shot.record.decision.verdict, "agree")
+        self.assertEqual(self.review.controller.shot.record.decision.verdict, "agree")
         self.assertIn("no frame to mark", self.said[-1])
         self.window.show_page("statistics")
         wait_until(lambda: self.window.statistics.overview.model.questions)
@@ -100,7 +101,7 @@ class WrongFilms(WindowCase):
         self.window.sessions.attach_film("test", film_path())
         self.wait_for_film()
         press("F")
-        self.assertEqual(self.review.desk.shot.record.recording, "f")
+        self.assertEqual(self.review.controller.shot.record.recording, "f")
 
     def test_a_film_that_was_moved_nearby_is_found_by_itself(self):
         film = self.folder / "rack.mp4"
@@ -115,10 +116,10 @@ class WrongFilms(WindowCase):
         self.workspace.document.run(add_session(session(recordings=recordings)))
         self.window.open_session("test")
         self.wait_for_film()
-        self.assertEqual(self.review.desk.snapshot.head.recordings[0].file, str(moved))
+        self.assertEqual(self.review.controller.snapshot.head.recordings[0].file, str(moved))
         self.assertTrue(any("found again" in sentence for sentence in self.said))
         press("Ctrl+Z")  # the record is as it was, and the film stays
-        self.assertEqual(self.review.desk.snapshot.head.recordings[0].file, str(film))
+        self.assertEqual(self.review.controller.snapshot.head.recordings[0].file, str(film))
         self.wait_for_film()
         self.assertIsNone(find_film(known, [self.folder / "nowhere"]))
         self.assertIsNone(find_film({}, [self.folder]))
@@ -148,7 +149,7 @@ class NoFilm(WindowCase):
         press("F")
         time.sleep(0.6)
         press("M", "F")
-        shots = [s.record for s in self.review.desk.snapshot.shots]
+        shots = [s.record for s in self.review.controller.snapshot.shots]
         self.assertEqual([(s.recording, s.player) for s in shots], [("clock", "a"), ("clock", "b")])
         self.assertGreater(shots[1].t_strike - shots[0].t_strike, 0.55)
         self.assertEqual(shots[0].t_strike, 0.0)
@@ -160,12 +161,12 @@ class NoFilm(WindowCase):
         press("N")
         write("gj 9 too thin")
         press("Return", "Y")
-        record = self.review.desk.shot.record
+        record = self.review.controller.shot.record
         self.assertEqual((record.note, record.decision.verdict), ("gj 9 too thin", "agree"))
         press("N")
         write("never mind")
         press("Escape")
-        self.assertEqual(self.review.desk.shot.record.note, "gj 9 too thin")
+        self.assertEqual(self.review.controller.shot.record.note, "gj 9 too thin")
         self.assertEqual(self.review.slip.note.text(), "gj 9 too thin")
 
 
@@ -196,7 +197,7 @@ class SecondWindow(WindowCase):
         self.addCleanup(destroy, second)
         self.assertIn("another window", said[0])
         second.open_session("demo-winter-ladder")
-        second.review.desk.tag("decision_other")
+        second.review.controller.tag("decision_other")
         self.assertIn("reading only", said[-1])
 
 
@@ -220,7 +221,7 @@ while True:
     QTest.keyClick(window.review, Qt.Key.Key_N)
     QTest.keyClicks(window.review.slip.note, str(count % 10))
     QTest.keyClick(window.review.slip.note, Qt.Key.Key_Return)
-    print(window.review.desk.shot.record.note, flush=True)
+    print(window.review.controller.shot.record.note, flush=True)
 """
 
     def test_two_kills(self):
@@ -232,7 +233,7 @@ while True:
             with self.subTest(seconds=seconds):
                 printed = self.run_and_kill(seconds)
                 library = open_library(self.library)
-                stored = Document(library).session("test").shots[0].record.note
+                stored = Document(library, derived_rows).session("test").shots[0].record.note
                 library.close()
                 # The note that was stored last, or the one that was in hand.
                 self.assertIn(stored, (printed, str((int(printed) + 1) % 10)))

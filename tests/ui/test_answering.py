@@ -7,16 +7,16 @@ import unittest
 import numpy as np
 
 from ripasso.core.finding import NotAQuery
-from ripasso.core.measures.intervals import count_per, rate
-from ripasso.review.model import AttemptSet, Session
+from ripasso.core.inference.intervals import count_per, rate
+from ripasso.review.record.model import AttemptSet, Session
+from ripasso.statistics.pages.attempt_pages import attempts_page
+from ripasso.statistics.pages.figures import Figure, FigurePage, FigureRow
+from ripasso.statistics.pages.pages import ATTEMPTS, CROSSED, JUDGED, OVERVIEW, PAGE_WORDS
+from ripasso.statistics.pages.ready import READY
 from ripasso.store import StoredAttempts
-from ripasso.ui.statistics.answering import BEFORE, EVERYBODY, AnswerBook, Choice, sides_of
-from ripasso.ui.statistics.attempt_pages import attempts_page
+from ripasso.ui.statistics.answer_cache import BEFORE, EVERYBODY, AnswerCache, Choice, sides_of
 from ripasso.ui.statistics.chooser import GAME, Chooser
 from ripasso.ui.statistics.copying import page_csv
-from ripasso.ui.statistics.figures import Figure, FigurePage, FigureRow
-from ripasso.ui.statistics.pages import ATTEMPTS, CROSSED, JUDGED, OVERVIEW, PAGE_WORDS
-from ripasso.ui.statistics.ready import READY
 from tests.sessions import session_data
 from tests.windows import APP, demo_library, open_copy
 
@@ -26,7 +26,7 @@ LIOBA, CASIMIR = "lioba trevan", "casimir odel"
 class Answers(unittest.TestCase):
     def setUp(self):
         self.library, self.document = open_copy(self, demo_library())
-        self.book = AnswerBook(self.library)
+        self.book = AnswerCache(self.library)
 
     def test_every_page_answers_every_who(self):
         whos = ((LIOBA, ""), (LIOBA, CASIMIR), (EVERYBODY, ""), (LIOBA, f"{BEFORE}2026-10-24"))

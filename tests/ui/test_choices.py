@@ -6,10 +6,10 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QAbstractButton, QApplication, QComboBox, QLabel, QLineEdit, QWidget
 
-from ripasso.review.dialect import PAIRS, spoken
-from ripasso.review.model import dump
+from ripasso.review.language.dialect import PAIRS, spoken
+from ripasso.review.record.model import dump
 from ripasso.ui.actions import KeyTaken, checked_key
-from ripasso.ui.review.keys import ACTIONS
+from ripasso.ui.review.state.keys import ACTIONS
 from ripasso.ui.theme import EVENING
 from tests.windows import WindowCase, in_dialog, press, wait_until
 
@@ -55,14 +55,14 @@ class Choices(WindowCase):
     def test_the_switch_changes_every_word_and_no_stored_one(self):
         self.wait_for_film()
         press("Down", "Down")
-        stored = dump(self.review.desk.snapshot.session)
-        shot = self.review.desk.shot.key
+        stored = dump(self.review.controller.snapshot.session)
+        shot = self.review.controller.shot.key
         for words, other in (("american", ONLY_BRITISH), ("british", ONLY_AMERICAN)):
             self.choose(words=words)
-            self.assertEqual(self.review.desk.shot.key, shot)
+            self.assertEqual(self.review.controller.shot.key, shot)
             wrong = [text for text in self.texts() if re.search(other, text, re.IGNORECASE)]
             self.assertEqual(wrong, [], words)
-            self.assertEqual(dump(self.review.desk.snapshot.session), stored)
+            self.assertEqual(dump(self.review.controller.snapshot.session), stored)
         texts = " ".join(self.texts())
         self.assertRegex(texts, "cushion")
         self.choose(words="american")
@@ -72,13 +72,14 @@ class Choices(WindowCase):
         self.wait_for_film()
         press("Down")
         press("L")
-        shot = self.review.desk.shot.key
+        shot = self.review.controller.shot.key
         self.choose(colours="evening", text_size=1.25)
         self.assertEqual(self.workspace.theme.hex("surface"), EVENING["surface"])
-        self.assertEqual(self.review.desk.shot.key, shot)
+        self.assertEqual(self.review.controller.shot.key, shot)
         press("Ctrl+Z")
         self.assertNotEqual(
-            self.review.desk.shot.record.result and self.review.desk.shot.record.result.position, "lost"
+            self.review.controller.shot.record.result and self.review.controller.shot.record.result.position,
+            "lost",
         )
         self.open_window()
         self.assertEqual(self.workspace.theme.hex("surface"), EVENING["surface"])
@@ -101,9 +102,9 @@ class Choices(WindowCase):
         self.assertIn("⇧F8", self.review.key_board.button("position_lost").accessibleName())
         self.assertIn("⇧F8", self.review.actions_book["position_lost"].toolTip())
         press("Shift+F8")
-        self.assertEqual(self.review.desk.shot.record.result.position, "lost")
+        self.assertEqual(self.review.controller.shot.record.result.position, "lost")
         press("L")
-        self.assertEqual(self.review.desk.shot.record.result.position, "lost")
+        self.assertEqual(self.review.controller.shot.record.result.position, "lost")
         self.open_window()
         self.wait_for_film()
         self.assertEqual(self.review.actions_book.spec("position_lost").hint, "⇧F8")
@@ -152,25 +153,25 @@ class InWords(WindowCase):
     def test_a_shot_is_said_in_words(self):
         self.type("4 foot left, draw, firm, over a ball, missed thick, by aim")
         press("Return")
-        record = self.review.desk.shot.record
+        record = self.review.controller.shot.record
         self.assertEqual((record.call.ball, record.stroke.kind, record.error.causes), ("4", "draw", ("aim",)))
         self.assertFalse(self.line.isVisible())
         press("Ctrl+Z")
-        self.assertIsNone(self.review.desk.shot.record.stroke)
+        self.assertIsNone(self.review.controller.shot.record.stroke)
 
     def test_a_wrong_word_is_explained_and_nothing_is_said(self):
-        before = dump(self.review.desk.shot.record)
+        before = dump(self.review.controller.shot.record)
         self.type("4 foot lft")
         press("Return")
         self.assertIn("not understood", self.line.hint.text())
         self.assertTrue(self.line.isVisible())
         press("Esc")
         self.assertFalse(self.line.isVisible())
-        self.assertEqual(dump(self.review.desk.shot.record), before)
+        self.assertEqual(dump(self.review.controller.shot.record), before)
 
     def test_tab_completes(self):
         self.type("drag, too str")
         QTest.keyClick(self.line.line, Qt.Key.Key_Tab)
         self.assertIn("too straight", self.line.line.text())
         press("Return")
-        self.assertEqual(self.review.desk.shot.record.result.angle, "too_straight")
+        self.assertEqual(self.review.controller.shot.record.result.angle, "too_straight")

@@ -9,9 +9,9 @@ from PyQt6.QtGui import QHelpEvent, QMouseEvent
 from PyQt6.QtTest import QTest
 
 from ripasso.drawing.charts import Axis, Chart, Series
-from ripasso.ui.finding import read_everything
+from ripasso.statistics.pages.pages import COUNTED, PAGES, Side, crossed_page, page_of, unlike_words
+from ripasso.ui.services.search import read_index
 from ripasso.ui.statistics.copying import chart_csv
-from ripasso.ui.statistics.pages import COUNTED, PAGES, Side, crossed_page, page_of, unlike_words
 from ripasso.ui.theme import Theme
 from ripasso.ui.widgets.chart_view import ChartView
 from tests.windows import APP, demo_library, destroy, open_copy
@@ -42,7 +42,7 @@ class Rows(unittest.TestCase):
     def setUpClass(cls):
         holder = cls("runTest")
         library, _ = open_copy(holder, demo_library())
-        everything = read_everything(library)
+        everything = read_index(library)
         cls.shots, cls.facts = everything.shots, everything.facts
         holder.doCleanups()
         cls.rows = [Row(cls.facts, i) for i in range(len(cls.facts))]

@@ -1,7 +1,7 @@
 """The film's sound in the window: at its own speed only, from the frame on screen."""
 
-from ripasso.film.sound import BYTES_A_SECOND
-from ripasso.ui.review.film_sound import find_device
+from ripasso.film.decoding.sound import BYTES_A_SECOND
+from ripasso.ui.review.film.film_sound import find_device
 from tests.windows import WindowCase, in_dialog, press, wait_until
 
 
@@ -71,12 +71,12 @@ class Heard(WindowCase):
     def test_the_clips_of_a_shot_are_gone_to(self):
         press("Down")
         self.wait_for_film()
-        strike = self.review.desk.shot.record.t_strike
+        strike = self.review.controller.shot.record.t_strike
         press("Shift+I", "Shift+Right")
         self.wait_for_film()
         in_dialog(lambda _dialog: press("1"))
         press("Shift+O")
-        menu = self.review.film_work.show_clips()
+        menu = self.review.film_view_controller.show_clips()
         actions = [a for a in menu.actions() if not a.isSeparator()]
         self.assertEqual(len(actions), 2)
         self.review.player.seek(0.0)

@@ -7,8 +7,8 @@ from PyQt6.QtWidgets import QAbstractButton, QLabel, QWidget
 
 from ripasso.ui.actions import shown_key
 from ripasso.ui.key_sheet import KeySheet
-from ripasso.ui.review.key_board import COLUMNS, IN_SNOOKER
-from ripasso.ui.review.keys import ACTIONS, POCKET_KEYS
+from ripasso.ui.review.shot.key_board import COLUMNS, IN_SNOOKER
+from ripasso.ui.review.state.keys import ACTIONS, POCKET_KEYS
 from ripasso.ui.window import ACTIONS as WINDOW_ACTIONS
 from tests.windows import WindowCase, click, destroy, press, wait_until
 
@@ -37,7 +37,7 @@ class Keys(unittest.TestCase):
     def test_every_foul_of_the_format_has_a_key(self):
         from typing import get_args
 
-        from ripasso.review.values import OtherFoul
+        from ripasso.review.record.values import OtherFoul
 
         keyed = {spec.id.removeprefix("other_foul_") for spec in ACTIONS if spec.id.startswith("other_foul_")}
         self.assertEqual(keyed, set(get_args(OtherFoul)))
@@ -70,9 +70,9 @@ class Access(WindowCase):
     def test_a_click_says_the_same_as_the_key(self):
         self.wait_for_film()
         press("Down")
-        desk, board = self.review.desk, self.review.key_board
+        controller, board = self.review.controller, self.review.key_board
         click(board.button("position_lost"))
-        self.assertEqual(desk.shot.record.result.position, "lost")
+        self.assertEqual(controller.shot.record.result.position, "lost")
         self.assertTrue(board.button("position_lost").isChecked())
         press("L")
         self.assertFalse(board.button("position_lost").isChecked())
@@ -82,11 +82,11 @@ class Access(WindowCase):
     def test_turning_the_table_moves_the_letters(self):
         self.wait_for_film()
         press("Down", "Shift+T", "Z")
-        self.assertEqual(self.review.desk.shot.record.call.pocket, "head_left")
+        self.assertEqual(self.review.controller.shot.record.call.pocket, "head_left")
         press("Shift+T", "W")
-        self.assertEqual(self.review.desk.shot.record.call.pocket, "side_right")
+        self.assertEqual(self.review.controller.shot.record.call.pocket, "side_right")
         press("Shift+T", "Shift+T", "W")
-        self.assertEqual(self.review.desk.shot.record.call.pocket, "side_left")
+        self.assertEqual(self.review.controller.shot.record.call.pocket, "side_left")
 
     def test_without_a_film_the_table_takes_its_place(self):
         self.wait_for_film()
@@ -103,21 +103,21 @@ class Access(WindowCase):
         self.wait_for_film()
         press("Down")
         QTest.keyClick(self.review, Qt.Key.Key_9, Qt.KeyboardModifier.KeypadModifier)
-        self.assertEqual(self.review.desk.shot.record.call.pocket, "foot_left")
+        self.assertEqual(self.review.controller.shot.record.call.pocket, "foot_left")
 
     def test_the_diagram_is_clicked_and_walked(self):
         from PyQt6.QtCore import QPointF
 
         self.wait_for_film()
         press("Down")
-        table, desk = self.review.table, self.review.desk
+        table, controller = self.review.table, self.review.controller
         fit = table.fit()
         click(table, fit.pixel(table.scene.balls["9"]).toPoint())
-        self.assertEqual(desk.shot.record.call.ball, "9")
+        self.assertEqual(controller.shot.record.call.ball, "9")
         from ripasso.core.table import pocket_centre
 
         click(table, QPointF(fit.pixel(pocket_centre(table.scene.spec, "head_right"))).toPoint())
-        self.assertEqual(desk.shot.record.call.pocket, "head_right")
+        self.assertEqual(controller.shot.record.call.pocket, "head_right")
         table.setFocus()
         from PyQt6.QtCore import Qt
         from PyQt6.QtTest import QTest

@@ -8,10 +8,10 @@ import threading
 import unittest
 from pathlib import Path
 
-from ripasso.ui.actions import ActionBook, ActionSpec
-from ripasso.ui.background import Background
-from ripasso.ui.messages import Messages
-from ripasso.ui.settings import SETTINGS, Settings
+from ripasso.ui.actions import ActionRegistry, ActionSpec
+from ripasso.ui.services.background import Background
+from ripasso.ui.services.messages import Messages
+from ripasso.ui.services.settings import SETTINGS, Settings
 from tests.windows import destroy, wait_until
 
 
@@ -147,10 +147,11 @@ class Actions(unittest.TestCase):
         widget = QWidget()
         spec = ActionSpec("jump", "jump", ("Ctrl+J",), "Test")
         with self.assertRaises(ValueError) as caught:
-            ActionBook(widget, [spec], {})
+            ActionRegistry(widget, [spec]).bind({})
         self.assertIn("jump", str(caught.exception))
         calls = []
-        book = ActionBook(widget, [spec], {"jump": lambda: calls.append(1)})
+        book = ActionRegistry(widget, [spec])
+        book.bind({"jump": lambda: calls.append(1)})
         book["jump"].trigger()
         self.assertEqual(calls, [1])
         self.assertIn("Ctrl J", book["jump"].toolTip())

@@ -16,7 +16,7 @@ class Sheets(WindowCase):
 
     @property
     def record(self):
-        return self.review.desk.shot.record
+        return self.review.controller.shot.record
 
     def test_six_usual_causes_have_a_key_each(self):
         press("Alt+P", "Alt+O")
@@ -57,7 +57,7 @@ class Sheets(WindowCase):
             dialog.by.setText("ada")
             QTest.keyClicks(dialog.reason, "the easier leave")
             QTest.keyClick(dialog.reason, Qt.Key.Key_Return)
-            self.review.desk.pocket("side_left")
+            self.review.controller.pocket("side_left")
             dialog.keep()
             self.assertEqual(len(dialog.lines), 2)
             self.assertIsNotNone(dialog.lines[0].chance)
@@ -94,11 +94,11 @@ class Sheets(WindowCase):
 
         in_dialog(work)
         press("Alt+K")
-        rack = self.review.desk.rack.record
+        rack = self.review.controller.rack.record
         self.assertEqual(rack.lesson, "shorter on the 5")
         self.assertEqual(rack.root_shot, 9)
         press("Ctrl+Z")
-        self.assertEqual(self.review.desk.rack.record.root_shot, 2)
+        self.assertEqual(self.review.controller.rack.record.root_shot, 2)
 
     def test_a_second_reviewer_and_comments(self):
         def work(dialog):
@@ -132,11 +132,11 @@ class Sheets(WindowCase):
         self.assertEqual(len(actions), 5)
         actions[0].trigger()
         menu.close()
-        self.assertEqual([len(rack.shots) for rack in self.review.desk.snapshot.racks], [3, 9])
+        self.assertEqual([len(rack.shots) for rack in self.review.controller.snapshot.racks], [3, 9])
         menu = self.review.sheets.rearrange()
         [action for action in menu.actions() if not action.isSeparator()][2].trigger()
         menu.close()
-        self.assertEqual([len(rack.shots) for rack in self.review.desk.snapshot.racks], [12])
+        self.assertEqual([len(rack.shots) for rack in self.review.controller.snapshot.racks], [12])
         menu = self.review.sheets.rearrange()
         [action for action in menu.actions() if not action.isSeparator()][2].trigger()
         menu.close()
@@ -154,10 +154,14 @@ class Sheets(WindowCase):
         page.words.setText("by pressure, #late")
         QTest.keyClick(page.words, Qt.Key.Key_Return)
         self.assertIn(f"Said of {count} shots", self.said[-1])
-        tagged = [s for s in self.review.desk.snapshot.shots if s.record.tags and "late" in s.record.tags]
+        tagged = [
+            s for s in self.review.controller.snapshot.shots if s.record.tags and "late" in s.record.tags
+        ]
         self.assertEqual(len(tagged), count)
         press("Ctrl+Z")
-        tagged = [s for s in self.review.desk.snapshot.shots if s.record.tags and "late" in s.record.tags]
+        tagged = [
+            s for s in self.review.controller.snapshot.shots if s.record.tags and "late" in s.record.tags
+        ]
         self.assertEqual(tagged, [])
         page.words.setText("by presure")
         page.table.selectAll()

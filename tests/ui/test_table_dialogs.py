@@ -2,7 +2,7 @@
 
 from PyQt6.QtWidgets import QMenu
 
-from ripasso.review.model import dump
+from ripasso.review.record.model import dump
 from tests.windows import WindowCase, in_dialog, press, wait_until
 
 
@@ -25,13 +25,13 @@ class TableDialogs(WindowCase):
 
         in_dialog(read)
         press("Shift+A")
-        balls = len(self.review.desk.shot.record.before) - 1
+        balls = len(self.review.controller.shot.record.before) - 1
         self.assertEqual((seen["rows"], seen["fewer"]), (balls, balls - 1))
         self.assertTrue(any("%" in text for text in seen["texts"]))
         self.assertFalse(any("nan" in text for text in seen["texts"]))
 
     def test_tighter_pockets_change_the_chance_at_once(self):
-        before = dump(self.review.desk.snapshot.head)
+        before = dump(self.review.controller.snapshot.head)
         window = self.review.slip.measures.text("window")
 
         def tighten(dialog):
@@ -42,10 +42,10 @@ class TableDialogs(WindowCase):
 
         in_dialog(tighten)
         press("Ctrl+T")
-        self.assertEqual(self.review.desk.snapshot.head.table["corner_mouth"], 0.1)
+        self.assertEqual(self.review.controller.snapshot.head.table["corner_mouth"], 0.1)
         self.assertNotEqual(self.review.slip.measures.text("window"), window)
         press("Ctrl+Z")
-        self.assertEqual(dump(self.review.desk.snapshot.head), before)
+        self.assertEqual(dump(self.review.controller.snapshot.head), before)
         self.assertEqual(self.review.slip.measures.text("window"), window)
 
     def test_units_go_round_and_are_remembered(self):
@@ -80,12 +80,12 @@ class TableDialogs(WindowCase):
     def test_measures_are_stored_in_the_background(self):
         wait_until(lambda: not self.workspace.measuring.busy, "everything to be measured")
         self.assertEqual(self.workspace.library.unmeasured(), [])
-        key = self.review.desk.shot.key
-        session = self.review.desk.snapshot.key
+        key = self.review.controller.shot.key
+        session = self.review.controller.snapshot.key
         self.assertGreater(self.workspace.library.measures(session)[key]["chance"], 0)
         press("Alt+2")
         wait_until(lambda: not self.workspace.measuring.busy)
-        self.assertEqual(self.review.desk.shot.record.plan.angle_wanted_deg, (5, 20))
+        self.assertEqual(self.review.controller.shot.record.plan.angle_wanted_deg, (5, 20))
         self.assertIsNotNone(self.workspace.library.measures(session)[key]["angle_miss_deg"])
 
     def test_the_break_sheet_shows_what_was_measured(self):

@@ -3,11 +3,12 @@
 import unittest
 
 from ripasso.drawing import Circle, Line
-from ripasso.review.document import Document
-from ripasso.review.edits import add_session
-from ripasso.review.measured import MeasureBook
-from ripasso.ui.review.desk import ReviewDesk
-from ripasso.ui.review.picture_desk import PictureDesk
+from ripasso.review.document.document import Document
+from ripasso.review.document.edits import add_session
+from ripasso.review.measuring.cache import MeasureCache
+from ripasso.statistics.rows.shot_rows import derived_rows
+from ripasso.ui.review.state.review_controller import ReviewController
+from ripasso.ui.review.table.picture_controller import PictureController
 from tests.sessions import MemoryStorage, played, rack_of, session
 
 LAYOUT = {"cue": [0.9, 0.45], "1": [1.9, 0.9], "2": [0.4, 0.9], "9": [2.2, 0.3]}
@@ -17,7 +18,7 @@ class Tools(unittest.TestCase):
     game, spec = "nine_ball", "pool_9ft"
 
     def setUp(self):
-        self.document = Document(MemoryStorage())
+        self.document = Document(MemoryStorage(), derived_rows)
         shot = {**played("a", "1"), "before": LAYOUT}
         racks = [rack_of(played("a", intent="break"), shot, {"player": "a"})]
         self.document.run(add_session(session(racks=racks, game=self.game, table={"preset": self.spec})))
@@ -26,14 +27,14 @@ class Tools(unittest.TestCase):
         def say(sentence, _tone):
             self.said.append(sentence)
 
-        self.desk = ReviewDesk(self.document, say)
-        self.pictures = PictureDesk(self.desk, MeasureBook(), say)
-        self.desk.open("test")
-        self.desk.step(1)
+        self.controller = ReviewController(self.document, say)
+        self.pictures = PictureController(self.controller, MeasureCache(), say)
+        self.controller.open("test")
+        self.controller.step(1)
 
     @property
     def plan(self):
-        return self.desk.shot.record.plan
+        return self.controller.shot.record.plan
 
     def drag(self, *places, also=False):
         self.pictures.press(places[0], also=also)
@@ -105,11 +106,11 @@ class Tools(unittest.TestCase):
         self.pictures.take_pen()
         self.pictures.ask_caption = lambda: "stop here"
         self.click((1.0, 0.9))
-        drawn = self.desk.shot.record.drawings
+        drawn = self.controller.shot.record.drawings
         self.assertEqual([one.kind for one in drawn], ["line", "arrow", "area", "caption"])
         self.assertEqual(len(drawn[0].points), 2)  # a shaky line is a straight one
         self.pictures.wipe()
-        self.assertEqual(len(self.desk.shot.record.drawings), 3)
+        self.assertEqual(len(self.controller.shot.record.drawings), 3)
         self.pictures.take_pen()
         self.assertTrue(self.pictures.looking)  # behind the last pen the hand is empty
 
@@ -127,17 +128,17 @@ class Tools(unittest.TestCase):
     def test_what_was_begun_stays_behind_when_another_shot_is_taken_in_hand(self):
         self.pictures.take("zone_polygon")
         self.click((1.0, 0.5), (1.2, 0.5), (1.1, 0.7))
-        self.desk.step(1)
+        self.controller.step(1)
         self.assertEqual(self.pictures.tool.preview(), ())
         self.pictures.finish()
         self.assertIsNone(self.plan)
-        self.desk.step(-1)
+        self.controller.step(-1)
         self.pictures.take("balls_before")
         self.click((1.3, 0.9))
-        self.desk.step(1)
-        before = self.desk.shot.record
+        self.controller.step(1)
+        before = self.controller.shot.record
         self.pictures.nudge(0.001, 0)  # the ball placed last lies in the shot before
-        self.assertEqual(self.desk.shot.record, before)
+        self.assertEqual(self.controller.shot.record, before)
 
     def test_a_drawn_plan_is_cleared_as_one_step(self):
         self.pictures.take("aim")
@@ -146,7 +147,7 @@ class Tools(unittest.TestCase):
         self.drag((1.4, 0.9), (1.5, 0.9))
         self.pictures.clear_plan()
         self.assertIsNone(self.plan)
-        self.desk.undo()
+        self.controller.undo()
         self.assertEqual(self.plan.aim_point, (1.4, 0.9))
 
     def test_a_dragged_ball_is_measured_before_it_is_put_down(self):
@@ -154,13 +155,13 @@ class Tools(unittest.TestCase):
         self.assertTrue(self.pictures.grasp((1.9, 0.9)))
         self.pictures.move((1.9, 0.5))
         self.assertNotAlmostEqual(self.pictures.measures().geometry.cut_deg, before, delta=5)
-        self.assertEqual(self.desk.shot.record.before["1"], (1.9, 0.9))
+        self.assertEqual(self.controller.shot.record.before["1"], (1.9, 0.9))
         self.pictures.put_down()
         self.assertAlmostEqual(self.pictures.measures().geometry.cut_deg, before)
 
     def test_what_matters_now_is_drawn_and_can_be_switched(self):
         self.assertIn("window", self.pictures.wanted())
-        self.desk.say_values({("after",): {"cue": [1.0, 0.5]}}, "rest")
+        self.controller.say_values({("after",): {"cue": [1.0, 0.5]}}, "rest")
         self.assertNotIn("window", self.pictures.wanted())
         self.assertIn("result", self.pictures.wanted())
         self.pictures.switch("window", True)
@@ -173,7 +174,7 @@ class Tools(unittest.TestCase):
     def test_racks_and_spots(self):
         self.pictures.take("balls_before")
         self.pictures.rack_up()
-        self.assertEqual(len(self.desk.shot.record.before), 10)
+        self.assertEqual(len(self.controller.shot.record.before), 10)
         self.pictures.on_spots()
         self.assertIn("snooker", self.said[-1])
 
@@ -192,14 +193,14 @@ class SnookerTools(Tools):
         self.click((3.2, 0.9))
         self.pictures.digit("1")
         self.click((2.7, 0.5))
-        placed = self.desk.shot.record.before
+        placed = self.controller.shot.record.before
         self.assertIn("black", placed)
         self.assertIn("red1", placed)
 
     def test_racks_and_spots(self):
         self.pictures.take("balls_before")
         self.pictures.on_spots()
-        self.assertAlmostEqual(self.desk.shot.record.before["brown"][0], 0.737, places=3)
+        self.assertAlmostEqual(self.controller.shot.record.before["brown"][0], 0.737, places=3)
 
     def test_a_route_begins_at_the_ghost_ball_and_names_its_cushions(self):
         self.pictures.take("route")

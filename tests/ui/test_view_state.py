@@ -7,9 +7,9 @@ import numpy as np
 from ripasso.core.table import table_spec
 from ripasso.core.table.known_points import known_points, nose_height
 from ripasso.drawing import Circle, Line, Text
-from ripasso.film.camera import Camera
-from ripasso.film.camera_fit import fit_view
-from ripasso.ui.review.view_state import ViewState
+from ripasso.film.calibration.camera import Camera
+from ripasso.film.calibration.camera_fit import fit_view
+from ripasso.ui.review.film.view_state import ViewState
 from tests.film.test_view import SIZE, SPEC, camera
 
 SNOOKER = table_spec({"preset": "snooker_12ft"})

@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from typing import Any
 
-from ripasso.review.planning import simplified
+from ripasso.core.table.places import Place
+from ripasso.review.table.planning import simplified
 
-Place = tuple[float, float]
 PATH_WITHIN_M = 0.004
 
 

@@ -10,14 +10,14 @@ from typing import Any
 
 from ripasso.core.table import table_spec
 from ripasso.core.table.known_points import known_points
-from ripasso.demo import scenario
 from ripasso.demo.film_plans import FILM_PLANS, cue_path
-from ripasso.demo.sessions import shipped
-from ripasso.demo.strokes import RACK
-from ripasso.film.camera import Camera
-from ripasso.review.document import Document
-from ripasso.review.edits import add_session
-from ripasso.review.model import FORMAT, VERSION, Session
+from ripasso.demo.filming.strokes import RACK
+from ripasso.demo.matches import scenario
+from ripasso.demo.matches.sessions import shipped
+from ripasso.film.calibration.camera import Camera
+from ripasso.review.document.document import Document
+from ripasso.review.document.edits import add_session
+from ripasso.review.record.model import FORMAT, VERSION, Session
 
 RECORDING = "side"
 CLICKED = ("pocket", "corner")

@@ -8,14 +8,14 @@ from ripasso.core.geometry.zones import Circle as ZoneCircle
 from ripasso.core.geometry.zones import Polygon as ZonePolygon
 from ripasso.core.geometry.zones import Zone
 from ripasso.core.table import TableSpec, pocket_centre
-from ripasso.drawing.primitives import Circle, Line, Place, Polygon, Primitive, Text
+from ripasso.drawing.primitives import Circle, Line, Point, Polygon, Primitive, Text
 
 NUMBER_M = 0.075
 
 
 def chain(
     spec: TableSpec,
-    balls: Mapping[str, Place],
+    balls: Mapping[str, Point],
     order: Sequence[tuple[str, str | None, Zone | None]],
     *,
     backwards: bool = False,

@@ -15,7 +15,7 @@ from ripasso.core.geometry.zones import Circle as ZoneCircle
 from ripasso.core.geometry.zones import Polygon as ZonePolygon
 from ripasso.core.measures.shots import Geometry, Position
 from ripasso.core.table import TableSpec
-from ripasso.drawing.primitives import Circle, Line, Place, Polygon, Primitive, Text
+from ripasso.drawing.primitives import Circle, Line, Point, Polygon, Primitive, Text
 
 LAYERS = ("pot", "window", "natural", "next", "plan", "options", "path", "result", "pen")
 #: Cuts up to here are shaded as the right side of the next ball's line.
@@ -29,8 +29,8 @@ ARC_STEP = math.radians(4)
 class NextLine:
     """The line of the next ball: ball and pocket target, the side wanted (+1 left, -1 right, 0 unknown)."""
 
-    ball: Place
-    target: Place
+    ball: Point
+    target: Point
     side: int = 0
     wanted_deg: tuple[float, float] | None = None
     main: bool = True
@@ -41,7 +41,7 @@ class Route:
     """A way of the cue ball, with its zone: an option beside the plan."""
 
     title: str
-    points: tuple[Place, ...]
+    points: tuple[Point, ...]
     zone: Zone | None = None
     chosen: bool = False
 
@@ -51,7 +51,7 @@ class Stroke:
     """What the analyst drew by hand: `kind` line, arrow or area, or a caption at its first point."""
 
     kind: str
-    points: tuple[Place, ...]
+    points: tuple[Point, ...]
     text: str = ""
 
 
@@ -60,18 +60,18 @@ class ShotPicture:
     """Everything that can be drawn of a shot. Labels are words already, in the unit that is shown."""
 
     spec: TableSpec
-    cue: Place | None = None
-    ball: Place | None = None
+    cue: Point | None = None
+    ball: Point | None = None
     pot: Geometry | None = None
     next_lines: tuple[NextLine, ...] = ()
     zone: Zone | None = None
-    aim_point: Place | None = None
-    route: tuple[Place, ...] = ()
+    aim_point: Point | None = None
+    route: tuple[Point, ...] = ()
     options: tuple[Route, ...] = ()
-    path: tuple[Place, ...] = ()
-    rest: Place | None = None
+    path: tuple[Point, ...] = ()
+    rest: Point | None = None
     position: Position | None = None
-    leg: tuple[Place, Place] | None = None
+    leg: tuple[Point, Point] | None = None
     off_label: str = ""
     along_label: str = ""
     across_label: str = ""
@@ -168,7 +168,7 @@ def _next(picture: ShotPicture) -> Drawn:
 
 
 def _wedge(
-    spec: TableSpec, apex: Place, away: float, side: int, band: tuple[float, float], role: str
+    spec: TableSpec, apex: Point, away: float, side: int, band: tuple[float, float], role: str
 ) -> list[Primitive]:
     """The part of the bed between two angles from a line, on one side of it."""
     start, end = away + side * math.radians(band[0]), away + side * math.radians(band[1])
@@ -248,7 +248,7 @@ def _result(picture: ShotPicture) -> Drawn:
     return [], high
 
 
-def _legs(picture: ShotPicture, aim: Place, rest: Place) -> list[Primitive]:
+def _legs(picture: ShotPicture, aim: Point, rest: Point) -> list[Primitive]:
     """The two parts of the error, along the last leg and across it."""
     position, leg, spec = picture.position, picture.leg, picture.spec
     if leg is None or position is None or position.along is None:
@@ -296,44 +296,44 @@ _DRAW: dict[str, Callable[[ShotPicture], Drawn]] = {
 }
 
 
-def _before_end(points: tuple[Place, ...]) -> Place:
+def _before_end(points: tuple[Point, ...]) -> Point:
     """A point far enough before the last one to give the direction of an arrow."""
     return next((p for p in reversed(points) if math.dist(p, points[-1]) > 0.02), points[0])
 
 
-def _arrow(spec: TableSpec, start: Place, end: Place, role: str) -> list[Primitive]:
+def _arrow(spec: TableSpec, start: Point, end: Point, role: str) -> list[Primitive]:
     return [Line((start, end), role, "bold"), *_head(spec, start, end, role)]
 
 
-def _head(spec: TableSpec, start: Place, end: Place, role: str) -> list[Primitive]:
+def _head(spec: TableSpec, start: Point, end: Point, role: str) -> list[Primitive]:
     way = math.atan2(end[1] - start[1], end[0] - start[0])
     size = min(1.4 * spec.ball_radius, max(math.dist(start, end), 0.01) * 0.6)
     wings = [_moved(end, way + math.pi + turn, size) for turn in (0.42, -0.42)]
     return [Polygon((end, wings[0], wings[1]), role)]
 
 
-def _label_place(spec: TableSpec, at: Place, side: int) -> Place:
-    """Beside a place, kept on the bed."""
+def _label_place(spec: TableSpec, at: Point, side: int) -> Point:
+    """SideBySideView a place, kept on the bed."""
     height = _text_height(spec)
     y = at[1] + side * 1.1 * height
     x = min(max(at[0], 3 * height), spec.length - 3 * height)
     return (x, min(max(y, height / 2), spec.width - height / 2))
 
 
-def _between(start: Place, end: Place, share: float) -> Place:
+def _between(start: Point, end: Point, share: float) -> Point:
     return (start[0] + share * (end[0] - start[0]), start[1] + share * (end[1] - start[1]))
 
 
-def _moved(start: Place, way: float, distance: float) -> Place:
+def _moved(start: Point, way: float, distance: float) -> Point:
     return (start[0] + distance * math.cos(way), start[1] + distance * math.sin(way))
 
 
-def _arc(centre: Place, radius: float, start: float, end: float) -> tuple[Place, ...]:
+def _arc(centre: Point, radius: float, start: float, end: float) -> tuple[Point, ...]:
     steps = max(1, math.ceil(abs(end - start) / ARC_STEP))
     return tuple(_moved(centre, start + (end - start) * i / steps, radius) for i in range(steps + 1))
 
 
-def _to_cushion(spec: TableSpec, start: Place, way: float) -> Place:
+def _to_cushion(spec: TableSpec, start: Point, way: float) -> Point:
     """Where a straight line from a place on the bed reaches a cushion's nose line."""
     reach = []
     for place, step, end in (
@@ -345,10 +345,10 @@ def _to_cushion(spec: TableSpec, start: Place, way: float) -> Place:
     return _moved(start, way, max(0.0, min(reach, default=0.0)))
 
 
-def _clipped(spec: TableSpec, corners: tuple[Place, ...]) -> tuple[Place, ...]:
+def _clipped(spec: TableSpec, corners: tuple[Point, ...]) -> tuple[Point, ...]:
     """A polygon cut to the bed (Sutherland and Hodgman's way, edge by edge)."""
     for axis, limit, keep in ((0, 0.0, 1), (0, spec.length, -1), (1, 0.0, 1), (1, spec.width, -1)):
-        kept: list[Place] = []
+        kept: list[Point] = []
         for i, point in enumerate(corners):
             before = corners[i - 1]
             inside, was = keep * (point[axis] - limit) >= 0, keep * (before[axis] - limit) >= 0

@@ -9,15 +9,16 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
-Place = tuple[float, float]
 Weight = Literal["hair", "thin", "bold"]
+#: A point in the drawing's own units: metres in the table frame, or pixels once it went through a camera.
+Point = tuple[float, float]
 
 
 @dataclass(frozen=True, slots=True)
 class Line:
     """An open line through points."""
 
-    points: tuple[Place, ...]
+    points: tuple[Point, ...]
     role: str
     weight: Weight = "thin"
     dashed: bool = False
@@ -27,7 +28,7 @@ class Line:
 class Polygon:
     """A filled area, with an outline when `edge` names a role; a soft one lets through what is under it."""
 
-    points: tuple[Place, ...]
+    points: tuple[Point, ...]
     fill: str
     edge: str | None = None
     soft: bool = False
@@ -37,7 +38,7 @@ class Polygon:
 class Circle:
     """A disc (or a ring, when `fill` is None)."""
 
-    centre: Place
+    centre: Point
     radius: float
     fill: str | None
     edge: str | None = None
@@ -50,7 +51,7 @@ class Circle:
 class Text:
     """Words centred on a place; `height` in metres."""
 
-    at: Place
+    at: Point
     text: str
     role: str
     height: float

@@ -8,20 +8,20 @@ from __future__ import annotations
 
 from typing import Literal
 
-from ripasso.drawing.primitives import Drawing, Place
+from ripasso.drawing.primitives import Drawing, Point
 
-Seat = Literal["side", "end", "far_side", "far_end"]
-SEATS: tuple[Seat, ...] = ("side", "end", "far_side", "far_end")
+ViewingSide = Literal["side", "end", "far_side", "far_end"]
+VIEWING_SIDES: tuple[ViewingSide, ...] = ("side", "end", "far_side", "far_end")
 #: Seats from which the table's length goes up the picture.
 UPRIGHT = ("end", "far_end")
 
 
-def extent(drawing: Drawing, seat: Seat) -> tuple[float, float]:
+def extent(drawing: Drawing, seat: ViewingSide) -> tuple[float, float]:
     """Metres across and up."""
     return (drawing.height, drawing.width) if seat in UPRIGHT else (drawing.width, drawing.height)
 
 
-def seen_from(drawing: Drawing, seat: Seat, place: Place) -> Place:
+def seen_from(drawing: Drawing, seat: ViewingSide, place: Point) -> Point:
     """How far a place is from the left and from the bottom of the picture, metres."""
     x, y = place
     if seat == "end":
@@ -33,7 +33,7 @@ def seen_from(drawing: Drawing, seat: Seat, place: Place) -> Place:
     return (x - drawing.left, y - drawing.bottom)
 
 
-def place_seen(drawing: Drawing, seat: Seat, seen: Place) -> Place:
+def place_seen(drawing: Drawing, seat: ViewingSide, seen: Point) -> Point:
     """The place that is seen so far from the left and from the bottom."""
     across, up = seen
     if seat == "end":
@@ -45,13 +45,13 @@ def place_seen(drawing: Drawing, seat: Seat, seen: Place) -> Place:
     return (drawing.left + across, drawing.bottom + up)
 
 
-def seat_of(eye: Place, length: float, width: float) -> Seat:
+def viewing_side_of(eye: Point, length: float, width: float) -> ViewingSide:
     """The seat nearest to where a camera stands, by its place over or beside the table."""
     # How far beyond each cushion it stands; a camera over the bed sits where it is least inside.
-    beyond: dict[Seat, float] = {
+    beyond: dict[ViewingSide, float] = {
         "side": -eye[1],
         "end": -eye[0],
         "far_side": eye[1] - width,
         "far_end": eye[0] - length,
     }
-    return max(SEATS, key=lambda seat: beyond[seat])
+    return max(VIEWING_SIDES, key=lambda seat: beyond[seat])

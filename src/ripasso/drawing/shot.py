@@ -11,9 +11,8 @@ from ripasso.core.geometry.zones import AnyOf, Circle, Polygon, Wedge, Zone
 from ripasso.core.measures.shots import ShotInput, ShotMeasures, last_leg
 from ripasso.core.measures.units import length_words
 from ripasso.core.table import TableSpec, pocket_mouth_middle
+from ripasso.core.table.places import Place
 from ripasso.drawing.layers import NextLine, Route, ShotPicture, Stroke
-
-Place = tuple[float, float]
 
 
 @dataclass(frozen=True)
@@ -28,7 +27,7 @@ class Said:
 def shot_picture(
     spec: TableSpec, given: ShotInput, measures: ShotMeasures, unit: str, said: Said | None = None
 ) -> ShotPicture:
-    """Everything known of a shot; lengths are written in `unit`."""
+    """SearchIndex known of a shot; lengths are written in `unit`."""
     said = said or Said()
     before, after, plan = given.before or {}, given.after or {}, given.plan
     pot, position = measures.geometry, measures.position

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable
 from xml.etree import ElementTree
 
-from ripasso.drawing.primitives import Circle, Drawing, Line, Place, Polygon, Primitive, Text
-from ripasso.drawing.seats import Seat, extent, seen_from
+from ripasso.drawing.primitives import Circle, Drawing, Line, Point, Polygon, Primitive, Text
+from ripasso.drawing.seats import ViewingSide, extent, seen_from
 
 #: Line widths and the text's middle, as shares of the picture's width and the letters' height.
 WIDTHS = {"hair": 0.0012, "thin": 0.0018, "bold": 0.003}
@@ -18,13 +18,13 @@ Softness = Callable[[str], float]
 
 
 def svg_text(
-    drawing: Drawing, colour: Colour, softness: Softness, *, width_px: int = 1280, seat: Seat = "side"
+    drawing: Drawing, colour: Colour, softness: Softness, *, width_px: int = 1280, seat: ViewingSide = "side"
 ) -> str:
     """The SVG document of a drawing, as it is seen from a seat."""
     across, up = extent(drawing, seat)
     scale = width_px / across
 
-    def place(point: Place) -> Place:
+    def place(point: Point) -> Point:
         right, above = seen_from(drawing, seat, point)
         return (right * scale, (up - above) * scale)
 
@@ -47,7 +47,7 @@ class _Writer:
     def __init__(
         self,
         root: ElementTree.Element,
-        place: Callable[[Place], Place],
+        place: Callable[[Point], Point],
         scale: float,
         width_px: int,
         colour: Colour,
@@ -93,7 +93,7 @@ class _Writer:
         made = self._add("text", attributes)
         made.text = text.text
 
-    def _points(self, points: tuple[Place, ...]) -> str:
+    def _points(self, points: tuple[Point, ...]) -> str:
         return " ".join(f"{x:.3f},{y:.3f}" for x, y in map(self._place, points))
 
     def _stroke(self, role: str | None, weight: str, dashed: bool = False) -> dict[str, str]:

@@ -8,7 +8,7 @@ from dataclasses import dataclass, field, replace
 
 from ripasso.core.table import POCKETS, TableSpec, foot_spot, pocket_centre
 from ripasso.core.table.pockets import nose_points
-from ripasso.drawing.primitives import Circle, Drawing, Line, Place, Polygon, Primitive, Text
+from ripasso.drawing.primitives import Circle, Drawing, Line, Point, Polygon, Primitive, Text
 
 CUSHION_M = 0.05
 RAIL_M = 0.075
@@ -22,10 +22,10 @@ class TableScene:
     """What to draw: the table, balls by name, the balls that are on, and the pocket that is meant."""
 
     spec: TableSpec
-    balls: Mapping[str, Place] = field(default_factory=dict)
+    balls: Mapping[str, Point] = field(default_factory=dict)
     balls_on: tuple[str, ...] = ()
     pocket: str | None = None
-    rest: Place | None = None
+    rest: Point | None = None
     note: str = ""
     ball_scale: float = 1.0
     #: Layers of a shot, under the balls and over them, and what they say in words.
@@ -150,7 +150,7 @@ def _pockets(spec: TableSpec, meant: str | None) -> list[Primitive]:
     return drawn
 
 
-def _rest(scene: TableScene, rest: Place) -> list[Primitive]:
+def _rest(scene: TableScene, rest: Point) -> list[Primitive]:
     """Where the cue ball came to rest: a ring and the straight line to it."""
     start = scene.balls.get("cue")
     drawn: list[Primitive] = [Circle(rest, scene.drawn_radius, None, "table.rest", "bold")]
@@ -159,7 +159,7 @@ def _rest(scene: TableScene, rest: Place) -> list[Primitive]:
     return drawn
 
 
-def _ball(radius: float, name: str, place: Place, is_on: bool) -> list[Primitive]:
+def _ball(radius: float, name: str, place: Point, is_on: bool) -> list[Primitive]:
     drawn: list[Primitive] = []
     if is_on:
         drawn.append(Circle(place, radius * 1.45, None, "table.on", "thin"))
@@ -178,13 +178,13 @@ def _ball(radius: float, name: str, place: Place, is_on: bool) -> list[Primitive
     return drawn + _sign(place, radius, name)
 
 
-def _sign(place: Place, radius: float, words: str) -> list[Primitive]:
+def _sign(place: Point, radius: float, words: str) -> list[Primitive]:
     """The number or the letter of a ball, in a light disc."""
     height = radius * (1.15 if len(words) == 1 else 0.9)
     return [Circle(place, radius * 0.64, "ball.ivory"), Text(place, words, "ball.number", height)]
 
 
-def _stripe(place: Place, radius: float, colour: str) -> Polygon:
+def _stripe(place: Point, radius: float, colour: str) -> Polygon:
     """The band of a striped ball: the disc between two level lines."""
     half = math.asin(0.6)
     right = [half - 2 * half * i / 8 for i in range(9)]

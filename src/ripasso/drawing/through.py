@@ -9,7 +9,7 @@ from itertools import pairwise
 import numpy as np
 import numpy.typing as npt
 
-from ripasso.drawing.primitives import Circle, Drawing, Line, Place, Polygon, Primitive, Text
+from ripasso.drawing.primitives import Circle, Drawing, Line, Point, Polygon, Primitive, Text
 
 Array = npt.NDArray[np.float64]
 #: Straight lines on the table are broken into pieces of this length (metres): a lens may bend them.
@@ -25,7 +25,7 @@ def through_view(
 ) -> Drawing:
     """Primitives at a height over the cloth as seen; v grows upwards, so that a painter can take them."""
 
-    def seen(points: Iterable[Place]) -> tuple[Place, ...]:
+    def seen(points: Iterable[Point]) -> tuple[Point, ...]:
         flat = np.array(list(points), dtype=np.float64).reshape(-1, 2)
         pixels = project(np.column_stack((flat, np.full(len(flat), height))))
         return tuple((float(u), float(-v)) for u, v in pixels if math.isfinite(u) and math.isfinite(v))
@@ -36,7 +36,7 @@ def through_view(
     return Drawing(tuple(drawn), 0.0, -float(size[1]), float(size[0]), 0.0, words)
 
 
-def _seen(primitive: Primitive, seen: Callable[[Iterable[Place]], tuple[Place, ...]]) -> list[Primitive]:
+def _seen(primitive: Primitive, seen: Callable[[Iterable[Point]], tuple[Point, ...]]) -> list[Primitive]:
     if isinstance(primitive, Line):
         points = seen(_broken(primitive.points))
         return [Line(points, primitive.role, primitive.weight, primitive.dashed)] if len(points) > 1 else []
@@ -55,7 +55,7 @@ def _seen(primitive: Primitive, seen: Callable[[Iterable[Place]], tuple[Place, .
     return [Text(at[0], primitive.text, primitive.role, height)]
 
 
-def _circle(circle: Circle, seen: Callable[[Iterable[Place]], tuple[Place, ...]]) -> list[Primitive]:
+def _circle(circle: Circle, seen: Callable[[Iterable[Point]], tuple[Point, ...]]) -> list[Primitive]:
     turns = [2 * math.pi * i / CIRCLE_POINTS for i in range(CIRCLE_POINTS + 1)]
     x, y = circle.centre
     points = seen([(x + circle.radius * math.cos(t), y + circle.radius * math.sin(t)) for t in turns])
@@ -69,7 +69,7 @@ def _circle(circle: Circle, seen: Callable[[Iterable[Place]], tuple[Place, ...]]
     return drawn
 
 
-def _broken(points: tuple[Place, ...]) -> list[Place]:
+def _broken(points: tuple[Point, ...]) -> list[Point]:
     """The same way in short pieces."""
     broken = [points[0]]
     for start, end in pairwise(points):

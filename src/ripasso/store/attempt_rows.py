@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from sqlalchemy import Connection, select
 
-from ripasso.review.model import AttemptSet, Session
+from ripasso.review.record.model import AttemptSet, Session
 from ripasso.store import tables
 
 

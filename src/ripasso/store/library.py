@@ -12,14 +12,12 @@ from sqlalchemy import Connection, Engine, delete, func, insert, select
 from sqlalchemy.dialects.sqlite import insert as upsert
 from sqlalchemy.exc import SQLAlchemyError
 
-from ripasso.core.measures import ShotColumns
-from ripasso.core.measures.columns import FIELDS, Row
+from ripasso.core.figures.columns import FIELDS, Row, ShotColumns
 from ripasso.core.measures.measure_columns import MEASURE_FIELDS
-from ripasso.review.command import RECORDS, Change, Entry, Table
-from ripasso.review.document import Derived
-from ripasso.review.figures import FIGURES_VERSION
-from ripasso.review.model import AttemptSet, Rack, Record, Session, Shot, dump
-from ripasso.review.snapshot import Rows
+from ripasso.review.document.command import RECORDS, Change, Entry, Table
+from ripasso.review.document.document import Derived
+from ripasso.review.document.snapshot import Rows
+from ripasso.review.record.model import AttemptSet, Rack, Record, Session, Shot, dump
 from ripasso.store import attempt_rows, measure_rows, tables
 from ripasso.store.attempt_rows import StoredAttempts
 from ripasso.store.engine import LibraryError, sentence, writing
@@ -128,7 +126,7 @@ class Library:
         stored = self._figures.get(session)
         if stored is None:
             stored = _stored_figures(connection, session)
-        fresh = {row[0]: (*row, place, FIGURES_VERSION) for place, row in enumerate(derived.figures)}
+        fresh = {row[0]: (*row, place, derived.version) for place, row in enumerate(derived.figures)}
         gone = [key for key in stored if key not in fresh]
         if gone:
             connection.execute(delete(figure).where(figure.c.key.in_(gone)))
@@ -234,10 +232,10 @@ class Library:
         except SQLAlchemyError as error:
             raise LibraryError(sentence(error, self.path)) from error
 
-    def outdated(self) -> list[str]:
+    def outdated(self, version: int) -> list[str]:
         """Sessions whose derived rows were computed by another version of the program."""
         figure = tables.shot_figure
-        query = select(figure.c.session).where(figure.c.version != FIGURES_VERSION).distinct()
+        query = select(figure.c.session).where(figure.c.version != version).distinct()
         with self._reading() as connection:
             return list(connection.execute(query).scalars())
 

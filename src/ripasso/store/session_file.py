@@ -8,8 +8,8 @@ import os
 import tempfile
 from pathlib import Path
 
-from ripasso.review.model import Session, dump
-from ripasso.review.reading import InvalidSession, Problem, UnreadableSession, read_session
+from ripasso.review.record.model import Session, dump
+from ripasso.review.record.parsing import InvalidSession, Problem, UnreadableSession, read_session
 
 SUFFIX = ".ripasso.json"
 LARGEST_BYTES = 256 * 1024 * 1024

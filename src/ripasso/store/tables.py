@@ -19,7 +19,8 @@ from sqlalchemy import (
     Text,
 )
 
-from ripasso.core.measures import columns, measure_columns
+from ripasso.core.figures import columns
+from ripasso.core.measures import measure_columns
 
 #: "Rips" in ASCII; tells a library from any other SQLite file.
 APPLICATION_ID = 0x52697073

@@ -13,7 +13,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QAction, QKeySequence
 from PyQt6.QtWidgets import QWidget
 
-from ripasso.ui.speech import said
+from ripasso.ui.services.localization import said
 
 
 @dataclass(frozen=True)
@@ -80,19 +80,15 @@ def checked_key(specs: Sequence[ActionSpec], name: str, key: str) -> str:
     return key
 
 
-class ActionBook:
-    """The live actions of one widget, made from specs and functions; `own` are keys a person chose."""
+class ActionRegistry:
+    """The live actions of one widget; `own` are keys a person chose, and `bind` says what each does."""
 
     def __init__(
         self,
         owner: QWidget,
         specs: Sequence[ActionSpec],
-        functions: Mapping[str, Callable[[], object]],
         own: Mapping[str, str] | None = None,
     ) -> None:
-        missing = [spec.id for spec in specs if spec.id not in functions]
-        if missing:
-            raise ValueError(f"no function for {', '.join(missing)}")
         specs = with_own_keys(specs, own or {})
         self.specs = tuple(specs)
         self._actions: dict[str, QAction] = {}
@@ -102,13 +98,19 @@ class ActionBook:
             # Holds wherever the focus is, and only while the owner is seen: pages share keys.
             action.setShortcutContext(Qt.ShortcutContext.WindowShortcut)
             action.setToolTip(_tip(spec))
-            function = functions[spec.id]
-            action.triggered.connect(lambda _checked=False, call=function: call())
             owner.addAction(action)
             self._actions[spec.id] = action
 
     def __getitem__(self, name: str) -> QAction:
         return self._actions[name]
+
+    def bind(self, functions: Mapping[str, Callable[[], object]]) -> None:
+        """Say what each action does; raises ValueError for an action without a function."""
+        missing = [spec.id for spec in self.specs if spec.id not in functions]
+        if missing:
+            raise ValueError(f"no function for {', '.join(missing)}")
+        for spec in self.specs:
+            self._actions[spec.id].triggered.connect(lambda _checked=False, call=functions[spec.id]: call())
 
     def withdraw(self) -> None:
         """Take the actions away, as when they are made anew."""

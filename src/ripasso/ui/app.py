@@ -50,7 +50,7 @@ def build_window(workspace: Workspace, *, demo: bool = False) -> MainWindow:
         fill(workspace.document)
     window = MainWindow(workspace)
     if demo:
-        from ripasso.demo.scenario import FILM_ID
+        from ripasso.demo.matches.scenario import FILM_ID
 
         window.open_session(FILM_ID)
     return window

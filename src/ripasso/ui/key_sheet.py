@@ -1,6 +1,6 @@
 """The sheet of keys (F1): every action with its key, from the lists of the buttons; a key can be changed.
 
-Beside it stand the words of the language, and the glossary of the trade.
+SideBySideView it stand the words of the language, and the glossary of the trade.
 """
 
 from __future__ import annotations
@@ -21,10 +21,10 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from ripasso.review.glossary import GLOSSARY
-from ripasso.review.vocabulary import sentence
-from ripasso.review.words.parsing import SPECIALS
-from ripasso.review.words.terms import GROUPS, TERMS
+from ripasso.review.language.glossary import GLOSSARY
+from ripasso.review.language.parsing import SPECIALS
+from ripasso.review.language.terms import GROUPS, TERMS
+from ripasso.review.language.vocabulary import sentence
 from ripasso.ui.actions import ActionSpec, KeyTaken, checked_key, shown_key, with_own_keys
 from ripasso.ui.theme import Theme
 from ripasso.ui.widgets.basics import label, set_property

@@ -8,8 +8,8 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QBrush, QFont, QFontMetricsF, QImage, QPainter, QPainterPath, QPen, QPolygonF
 
 from ripasso.drawing import Circle, Drawing, Line, Polygon, Text
-from ripasso.drawing.primitives import Place, Primitive
-from ripasso.drawing.seats import Seat, extent, place_seen, seen_from
+from ripasso.drawing.primitives import Point, Primitive
+from ripasso.drawing.seats import ViewingSide, extent, place_seen, seen_from
 from ripasso.ui.theme import CAPTION_PX, Theme
 
 RIM_PX = 3.0
@@ -43,7 +43,7 @@ class Fit:
     """From table metres to pixels: as large as the area takes, as the table is seen from a seat."""
 
     def __init__(
-        self, drawing: Drawing, area: QRectF, *, seat: Seat = "side", zoom: Zoom | None = None
+        self, drawing: Drawing, area: QRectF, *, seat: ViewingSide = "side", zoom: Zoom | None = None
     ) -> None:
         self._seat = seat
         zoom = zoom or Zoom()
@@ -53,12 +53,12 @@ class Fit:
         self._bottom = area.y() + (area.height() + up * self.scale) / 2 + zoom.down_px
         self._drawing = drawing
 
-    def pixel(self, place: Place) -> QPointF:
+    def pixel(self, place: Point) -> QPointF:
         """The pixel of a place in metres."""
         across, up = seen_from(self._drawing, self._seat, place)
         return QPointF(self._left + across * self.scale, self._bottom - up * self.scale)
 
-    def place(self, pixel: QPointF) -> Place:
+    def place(self, pixel: QPointF) -> Point:
         """The place in metres of a pixel."""
         across = (pixel.x() - self._left) / self.scale
         up = (self._bottom - pixel.y()) / self.scale
@@ -110,7 +110,7 @@ def _smallest(text: Text, theme: Theme) -> int:
     return 6 if text.role == "ball.number" else theme.px(CAPTION_PX)
 
 
-def picture_of(drawing: Drawing, theme: Theme, width_px: int, *, seat: Seat = "side") -> QImage:
+def picture_of(drawing: Drawing, theme: Theme, width_px: int, *, seat: ViewingSide = "side") -> QImage:
     """A drawing as a picture of a width, as it is seen from a seat."""
     across, up = extent(drawing, seat)
     image = QImage(width_px, round(width_px * up / across), QImage.Format.Format_ARGB32)

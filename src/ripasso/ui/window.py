@@ -20,13 +20,13 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from ripasso.ui.actions import ActionBook, ActionSpec
-from ripasso.ui.choices import ChoicesDialog, choose
+from ripasso.ui.actions import ActionRegistry, ActionSpec
 from ripasso.ui.key_sheet import KeySheet
-from ripasso.ui.review.keys import SHEET as REVIEW_SHEET
-from ripasso.ui.review.page import ReviewPage
+from ripasso.ui.review.page.page import ReviewPage
+from ripasso.ui.review.state.keys import SHEET as REVIEW_SHEET
 from ripasso.ui.sessions.page import ACTIONS as SESSION_ACTIONS
 from ripasso.ui.sessions.page import SessionsPage
+from ripasso.ui.settings_dialog import SettingsDialog, choose
 from ripasso.ui.statistics.page import ACTIONS as STATISTICS_ACTIONS
 from ripasso.ui.statistics.page import StatisticsPage
 from ripasso.ui.widgets.basics import label, set_property
@@ -80,17 +80,15 @@ class MainWindow(QMainWindow):
         self._stack = QStackedWidget()
         for page in self._pages.values():
             self._stack.addWidget(page)
-        self.actions_book = ActionBook(
-            self,
-            ACTIONS,
+        self.actions_book = ActionRegistry(self, ACTIONS, workspace.settings.get("keys"))
+        self.actions_book.bind(
             {
                 **{name: partial(self.show_page, name) for name in self._pages},
-                "undo": self.review.desk.undo,
-                "redo": self.review.desk.redo,
+                "undo": self.review.controller.undo,
+                "redo": self.review.controller.redo,
                 "keys": self.show_keys,
                 "choices": self.show_choices,
-            },
-            workspace.settings.get("keys"),
+            }
         )
         self.message = label("", "message")
         self.message.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
@@ -102,7 +100,7 @@ class MainWindow(QMainWindow):
     def rebuild(self) -> None:
         """Build the pages anew, as after another choice of words, colours or keys; what is in hand stays."""
         page = next(name for name, page in self._pages.items() if page is self._stack.currentWidget())
-        snapshot, shot = self.review.desk.snapshot, self.review.desk.shot
+        snapshot, shot = self.review.controller.snapshot, self.review.controller.shot
         self.review.close_film()
         self._workspace.background.forget_all()
         for leave in self._leave:
@@ -191,12 +189,12 @@ class MainWindow(QMainWindow):
 
     def show_choices(self) -> None:
         """Ask for words, colours, text size and the reviewer's name; the window follows at once."""
-        if ChoicesDialog(self._workspace.settings, self).exec():
+        if SettingsDialog(self._workspace.settings, self).exec():
             choose(self._workspace)
             self.rebuild()
 
     def _choose_film(self) -> None:
-        snapshot = self.review.desk.snapshot
+        snapshot = self.review.controller.snapshot
         if snapshot is not None:
             self.sessions.refresh()
             self.sessions.choose(snapshot.key)

@@ -5,14 +5,15 @@ from __future__ import annotations
 from dataclasses import dataclass
 from pathlib import Path
 
-from ripasso.review.document import Document
-from ripasso.review.measured import MeasureBook
+from ripasso.review.document.document import Document
+from ripasso.review.measuring.cache import MeasureCache
+from ripasso.statistics.rows.shot_rows import FIGURES_VERSION, derived_rows
 from ripasso.store import Library, open_library
-from ripasso.ui.background import Background
-from ripasso.ui.measuring import Measuring
-from ripasso.ui.messages import Messages
-from ripasso.ui.settings import Settings
-from ripasso.ui.speech import speak
+from ripasso.ui.services.background import Background
+from ripasso.ui.services.localization import speak
+from ripasso.ui.services.measuring import Measuring
+from ripasso.ui.services.messages import Messages
+from ripasso.ui.services.settings import Settings
 from ripasso.ui.theme import Theme
 
 
@@ -26,7 +27,7 @@ class Workspace:
     background: Background
     settings: Settings
     theme: Theme
-    measures: MeasureBook
+    measures: MeasureCache
     measuring: Measuring
 
     def close(self) -> None:
@@ -43,10 +44,10 @@ def build_workspace(library: Path, settings: Path | None, text_scale: float | No
     remembered = Settings(settings)
     if opened.notice is not None:
         messages.say(opened.notice, "bad")
-    document = Document(opened)
-    for session in opened.outdated():
+    document = Document(opened, derived_rows)
+    for session in opened.outdated(FIGURES_VERSION):
         document.renew(session)
-    background, measures = Background(messages), MeasureBook()
+    background, measures = Background(messages), MeasureCache()
     theme = Theme(scale=text_scale or remembered.get("text_scale"))
     theme.use(remembered.get("theme"))
     speak("american" if remembered.get("words") == "american" else "british")

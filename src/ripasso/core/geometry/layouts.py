@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass, fields
 
 import numpy as np
@@ -10,9 +10,7 @@ import numpy as np
 from ripasso.core.geometry.plane import Array
 from ripasso.core.geometry.pots import Pots, chances, pots
 from ripasso.core.table import POCKETS, TableSpec
-
-Place = tuple[float, float]
-Layout = Mapping[str, Place]
+from ripasso.core.table.places import Layout, Place
 
 #: Pots computed together: large enough to be quick, small enough for the cache of the processor.
 BATCH = 4096

@@ -6,8 +6,8 @@ import math
 from dataclasses import dataclass
 
 from ripasso.core.geometry.plane import wrapped
+from ripasso.core.table.places import Place
 
-Place = tuple[float, float]
 Leg = tuple[Place, Place]
 
 #: Within this angle of the shot line a place counts as straight; settings of the user.

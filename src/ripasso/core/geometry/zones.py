@@ -8,7 +8,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-Place = tuple[float, float]
+from ripasso.core.table.places import Place
 
 
 @dataclass(frozen=True, slots=True)

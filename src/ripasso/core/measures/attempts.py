@@ -8,7 +8,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from ripasso.core.measures.intervals import Rate, rate
+from ripasso.core.inference.intervals import Rate, rate
 
 
 @dataclass(frozen=True)

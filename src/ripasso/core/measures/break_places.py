@@ -6,12 +6,11 @@ Definitions are in docs/measures.md (Breaks). Foot end at x = L; metres.
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 
 from ripasso.core.table import TableSpec, snooker_spots
+from ripasso.core.table.places import Layout
 
-Place = tuple[float, float]
-Layout = Mapping[str, Place]
 Potted = Sequence[tuple[str, str | None]]
 
 #: Fewer balls than in the smallest rack (the diamond) are no rack: nothing is said of its rows.

@@ -13,7 +13,7 @@ from itertools import pairwise
 import numpy as np
 
 from ripasso.core.geometry import OBSTACLES
-from ripasso.core.geometry.layouts import Layout, Place, Pot, PotBook, Question
+from ripasso.core.geometry.layouts import Pot, PotBook, Question
 from ripasso.core.geometry.position import (
     ALONG_DEG,
     STRAIGHT_DEG,
@@ -27,6 +27,7 @@ from ripasso.core.geometry.sight import visible_fractions
 from ripasso.core.geometry.zones import Zone, distance_outside
 from ripasso.core.measures.spin_words import SideSpin, cue_leaves, route_kind, side_spin
 from ripasso.core.table import TableSpec
+from ripasso.core.table.places import Layout, Place
 
 
 @dataclass(frozen=True, slots=True)
@@ -122,7 +123,7 @@ class BestPot:
 
 @dataclass(frozen=True, slots=True)
 class ShotMeasures:
-    """Everything measured of one shot."""
+    """SearchIndex measured of one shot."""
 
     balls_on: tuple[str, ...]
     geometry: Geometry | None = None

@@ -13,8 +13,8 @@ from dataclasses import dataclass
 from typing import Literal
 
 from ripasso.core.table import TableSpec
+from ripasso.core.table.places import Place
 
-Place = tuple[float, float]
 Cut = Literal["inside", "outside", "none"]
 Rail = Literal["running", "check", "neither", "none"]
 

@@ -63,7 +63,7 @@ class Visit:
 
 @dataclass(frozen=True, slots=True)
 class MatchScore:
-    """Everything `score` says of a session."""
+    """SearchIndex `score` says of a session."""
 
     racks: tuple[RackScore, ...]
     visits: tuple[Visit, ...]
@@ -94,7 +94,7 @@ def score_session(facts: SessionFacts, game: Game) -> MatchScore:
     race_to = game.race_to()
     sides = facts.players if facts.ghost is None else (*facts.players, facts.ghost)
     progress = _Progress(score=dict.fromkeys(sides, 0))
-    book = _VisitBook()
+    book = _VisitBuilder()
     problems: list[Problem] = []
     racks: list[RackScore] = []
     before: list[Mapping[str, int]] = []
@@ -174,7 +174,7 @@ class _RackScorer:
         index: int,
         progress: _Progress,
         problems: list[Problem],
-        book: _VisitBook,
+        book: _VisitBuilder,
     ) -> None:
         self._facts, self._game, self._rack, self._index = facts, game, rack, index
         self._progress, self._problems, self._book = progress, problems, book
@@ -352,7 +352,7 @@ class _OpenVisit:
         )
 
 
-class _VisitBook:
+class _VisitBuilder:
     """Collects the visits of a session as its shots are judged."""
 
     def __init__(self) -> None:

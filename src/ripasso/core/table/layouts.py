@@ -4,9 +4,8 @@ from __future__ import annotations
 
 import math
 
+from ripasso.core.table.places import Place
 from ripasso.core.table.presets import TableSpec
-
-Place = tuple[float, float]
 
 # Frozen balls are drawn and rolled a hair apart: exact contact would make the break a tie.
 RACK_GAP_M = 0.00005

@@ -11,10 +11,9 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from ripasso.core.table.layouts import foot_spot, snooker_spots
+from ripasso.core.table.places import Place
 from ripasso.core.table.pockets import POCKETS, pocket_centre
 from ripasso.core.table.presets import TableSpec
-
-Place = tuple[float, float]
 
 #: How far a place may be moved to become possible, in ball radii; from there on it is refused.
 MENDED_RADII = 0.5

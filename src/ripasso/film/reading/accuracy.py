@@ -8,7 +8,7 @@ from typing import Any
 
 import numpy as np
 
-from ripasso.film.reading.names import kind_of
+from ripasso.film.reading.identity.names import kind_of
 
 #: A shot is found when its strike is this near, seconds.
 STRIKE_S = 0.25

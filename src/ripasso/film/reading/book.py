@@ -8,9 +8,9 @@ from dataclasses import dataclass
 import numpy as np
 
 from ripasso.core.table import POCKETS, TableSpec, pocket_centre
-from ripasso.film.reading import shots
-from ripasso.film.reading.shots import Left, ReadShot
-from ripasso.film.reading.tracks import Place
+from ripasso.core.table.places import Place
+from ripasso.film.reading.motion import shots
+from ripasso.film.reading.motion.shots import Left, ReadShot
 
 #: So sure are a carried place behind people, one that was read, a ball that came into sight, the pocket of a
 #: lost ball.

@@ -12,21 +12,22 @@ from typing import Any
 import numpy as np
 
 from ripasso.core.table import TableSpec
-from ripasso.film.reading import names
+from ripasso.core.table.places import Place
 from ripasso.film.reading.book import CARRIED, READ, Calm, ShotBook
-from ripasso.film.reading.colours import Look, Palette
-from ripasso.film.reading.ground import FOLLOWS, Ground
-from ripasso.film.reading.looks import Looks
-from ripasso.film.reading.matching import lefts_of, matched, mover_of, packs_of
-from ripasso.film.reading.naming import Naming
-from ripasso.film.reading.out_of_sight import ran_unseen, without_hidden
-from ripasso.film.reading.picture import Bytes, large
-from ripasso.film.reading.rack import find_rack
-from ripasso.film.reading.resting import Discs, Seen, find_resting
-from ripasso.film.reading.scene import Scene, State, Thing, View, hidden_by, near_people
-from ripasso.film.reading.shots import Left, ReadShot
-from ripasso.film.reading.tracks import Place, Track, Tracker
-from ripasso.film.reading.ways import ways
+from ripasso.film.reading.detection.colours import Look, Palette
+from ripasso.film.reading.detection.ground import FOLLOWS, Ground
+from ripasso.film.reading.detection.picture import Bytes, large
+from ripasso.film.reading.detection.rack import find_rack
+from ripasso.film.reading.detection.resting import Discs, Seen, find_resting
+from ripasso.film.reading.detection.scene import Scene, State, Thing, View, hidden_by, near_people
+from ripasso.film.reading.identity import names
+from ripasso.film.reading.identity.appearance import Looks
+from ripasso.film.reading.identity.matching import lefts_of, matched, mover_of, packs_of
+from ripasso.film.reading.identity.naming import Naming
+from ripasso.film.reading.identity.out_of_sight import ran_unseen, without_hidden
+from ripasso.film.reading.motion.shots import Left, ReadShot
+from ripasso.film.reading.motion.tracks import Track, Tracker
+from ripasso.film.reading.motion.trajectories import ways
 
 #: How long nothing moves before a table is calm, and between two close looks at it, seconds.
 CALM_S, LOOK_AGAIN_S = 0.35, 0.6

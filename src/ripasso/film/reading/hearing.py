@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from ripasso.film.reading.shots import ReadShot
-from ripasso.film.sound import Click
+from ripasso.film.decoding.sound import Click
+from ripasso.film.reading.motion.shots import ReadShot
 
 #: How far off a click may be, seconds: of a sharp strike, and before and after a vague one.
 NEAR_S, VAGUE_S = 0.08, (0.9, 0.3)

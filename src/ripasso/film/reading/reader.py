@@ -13,22 +13,22 @@ from typing import Any
 import numpy as np
 
 from ripasso.core.table import TableSpec
-from ripasso.film.camera import Camera
+from ripasso.film.calibration.camera import Camera
+from ripasso.film.calibration.views import scaled
+from ripasso.film.decoding.index import FilmIndex
+from ripasso.film.decoding.reader import FilmReader
+from ripasso.film.decoding.sound import clicks, has_sound
 from ripasso.film.errors import FilmError
-from ripasso.film.index import FilmIndex
-from ripasso.film.reader import FilmReader
-from ripasso.film.reading.colours import Palette
+from ripasso.film.reading.detection.colours import Palette
+from ripasso.film.reading.detection.ground import Ground, area_of
+from ripasso.film.reading.detection.picture import HALF, Bytes, small
+from ripasso.film.reading.detection.rack import rack_places
+from ripasso.film.reading.detection.resting import Discs
+from ripasso.film.reading.detection.stretches import StandingPictures, Stretch, shown_before, without_risen
 from ripasso.film.reading.following import Follower
-from ripasso.film.reading.ground import Ground, area_of
 from ripasso.film.reading.hearing import hear, window
-from ripasso.film.reading.picture import HALF, Bytes, small
-from ripasso.film.reading.rack import rack_places
-from ripasso.film.reading.resting import Discs
-from ripasso.film.reading.shots import ReadShot
-from ripasso.film.reading.stretches import StandingPictures, Stretch, shown_before, without_risen
+from ripasso.film.reading.motion.shots import ReadShot
 from ripasso.film.reading.telling import told
-from ripasso.film.sound import clicks, has_sound
-from ripasso.film.views import scaled
 
 #: How many pictures show the table without people, and from how long a stretch they are taken, seconds.
 SAMPLES, SAMPLED_S = 40, 240.0
@@ -83,7 +83,7 @@ class FilmReading:
         samples = self._samples()
         self.view_sure = 1.0
         if camera is None:
-            from ripasso.film.reading.table import find_table
+            from ripasso.film.reading.detection.table import find_table
 
             found = find_table(np.median(np.stack(samples), axis=0).astype(np.uint8), spec)
             camera, self.view_sure = scaled(found.camera, 1 / HALF), found.sure

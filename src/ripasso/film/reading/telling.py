@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any
 
-from ripasso.film.reading.names import Named, kind_of
-from ripasso.film.reading.shots import ReadShot
-from ripasso.film.reading.tracks import Place
+from ripasso.core.table.places import Place
+from ripasso.film.reading.identity.names import Named, kind_of
+from ripasso.film.reading.motion.shots import ReadShot
 
 #: How much frames that do not show the table take from the confidence of a shot.
 UNSEEN_COUNTS = 0.4

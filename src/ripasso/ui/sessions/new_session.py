@@ -26,10 +26,10 @@ from PyQt6.QtWidgets import (
 from ripasso.core.rules import GHOST_GAMES
 from ripasso.core.table import PRESETS
 from ripasso.film import FilmError, build_index, fingerprint
-from ripasso.review.model import FORMAT, VERSION, Recording, Session
-from ripasso.review.vocabulary import sentence, word
+from ripasso.review.language.vocabulary import sentence, word
+from ripasso.review.record.model import FORMAT, VERSION, Recording, Session
+from ripasso.ui.services.settings import Settings
 from ripasso.ui.sessions.player_fields import PlayerFields
-from ripasso.ui.settings import Settings
 from ripasso.ui.widgets.basics import keep_or_cancel, label
 
 GAMES = ("nine_ball", "eight_ball", "ten_ball", "straight_pool", "rotation", "snooker")

@@ -19,17 +19,17 @@ from PyQt6.QtWidgets import (
 
 from ripasso.demo.library import fill
 from ripasso.film import FilmError
-from ripasso.review.command import Command
-from ripasso.review.document import Changed, ReadOnly
-from ripasso.review.edits import Path as ValuePath
-from ripasso.review.edits import add_session, new_key, remove_session, replace_session, set_values
-from ripasso.review.model import Session, dump
-from ripasso.review.reading import is_newer
-from ripasso.review.vocabulary import count, sentence, word
+from ripasso.review.document.command import Command
+from ripasso.review.document.document import Changed, ReadOnly
+from ripasso.review.document.edits import Path as ValuePath
+from ripasso.review.document.edits import add_session, new_key, remove_session, replace_session, set_values
+from ripasso.review.language.vocabulary import count, sentence, word
+from ripasso.review.record.model import Session, dump
+from ripasso.review.record.parsing import is_newer
 from ripasso.store import LibraryError, SessionFileError, load_session, save_session
 from ripasso.store.library import SessionLine
 from ripasso.store.session_file import SUFFIX
-from ripasso.ui.actions import ActionBook, ActionSpec
+from ripasso.ui.actions import ActionRegistry, ActionSpec
 from ripasso.ui.sessions.new_session import (
     FILM_FILTER,
     NewSessionDialog,
@@ -111,9 +111,8 @@ class SessionsPage(QWidget):
         super().__init__()
         self.setObjectName("page")
         self._workspace = workspace
-        self.actions_book = ActionBook(
-            self,
-            ACTIONS,
+        self.actions_book = ActionRegistry(self, ACTIONS, workspace.settings.get("keys"))
+        self.actions_book.bind(
             {
                 "new": self.new_session,
                 "import": self._choose_import,
@@ -121,7 +120,7 @@ class SessionsPage(QWidget):
                 "film": self.choose_film,
                 "delete": self._delete,
                 "review_chosen": self._review,
-            },
+            }
         )
         self.model = SessionModel(self)
         self.table = self._table()
@@ -141,7 +140,7 @@ class SessionsPage(QWidget):
         layout.setSpacing(0)
         layout.addWidget(self._band())
         layout.addLayout(body, 1)
-        workspace.document.changed.listen(self._follow)
+        workspace.document.changed.connect(self._follow)
         self.refresh()
 
     def _band(self) -> QFrame:

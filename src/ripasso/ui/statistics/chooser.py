@@ -7,13 +7,13 @@ from collections.abc import Mapping, Sequence
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
 
+from ripasso.core.figures.slices import SLICES
 from ripasso.core.finding import FIELDS, parse_query
-from ripasso.core.measures.slices import SLICES
-from ripasso.review.vocabulary import word
+from ripasso.review.language.vocabulary import word
+from ripasso.statistics.pages.pages import ATTEMPTS, COUNTED, CROSSED, OVERVIEW, PAGE_WORDS, WAY_WORDS
 from ripasso.store.library import SessionLine
-from ripasso.ui.speech import said
-from ripasso.ui.statistics.answering import BEFORE, EVERYBODY, Choice
-from ripasso.ui.statistics.pages import ATTEMPTS, COUNTED, CROSSED, OVERVIEW, PAGE_WORDS, WAY_WORDS
+from ripasso.ui.services.localization import said
+from ripasso.ui.statistics.answer_cache import BEFORE, EVERYBODY, Choice
 from ripasso.ui.widgets.basics import label
 
 NOBODY = "nobody"
@@ -47,7 +47,7 @@ class Chooser(QFrame):
             (self.pages, "Which figures"),
             (self.sessions, "Which sessions"),
             (self.first, "First player"),
-            (self.second, "Beside: a second player, or the same one before a date"),
+            (self.second, "SideBySideView: a second player, or the same one before a date"),
             (self.counted, "What is counted"),
             (self.rows, "Cut by, down"),
             (self.across, "Cut by, across"),

@@ -7,7 +7,7 @@ import io
 from collections.abc import Sequence
 
 from ripasso.drawing.charts import Chart, table_of
-from ripasso.ui.statistics.figures import Figure, FigurePage
+from ripasso.statistics.pages.figures import Figure, FigurePage
 
 HEADINGS = ("value", "low", "high", "count", "of")
 

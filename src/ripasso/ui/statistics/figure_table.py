@@ -8,9 +8,8 @@ from PyQt6.QtCore import QAbstractTableModel, QModelIndex, QObject, QRectF, QSiz
 from PyQt6.QtGui import QFontMetrics, QPainter, QPen
 from PyQt6.QtWidgets import QStyle, QStyledItemDelegate, QStyleOptionViewItem
 
-from ripasso.review.vocabulary import sentence
-from ripasso.ui.speech import said
-from ripasso.ui.statistics.figures import (
+from ripasso.review.language.vocabulary import sentence
+from ripasso.statistics.pages.figures import (
     Figure,
     FigurePage,
     FigureRow,
@@ -18,6 +17,7 @@ from ripasso.ui.statistics.figures import (
     difference_words,
     rate_words,
 )
+from ripasso.ui.services.localization import said
 from ripasso.ui.theme import CAPTION_PX, TEXT_PX, Theme
 
 TIGHT_PX = 120  # in narrower columns a rate is without its ends: they are in the tip

@@ -18,10 +18,10 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from ripasso.core.measures.columns import Ints
-from ripasso.ui.speech import said
-from ripasso.ui.statistics.figures import count_words
-from ripasso.ui.statistics.ready import AnsweredQuestion, Card, Overview
+from ripasso.core.figures.columns import Ints
+from ripasso.statistics.pages.figures import count_words
+from ripasso.statistics.pages.ready import AnsweredQuestion, Card, Overview
+from ripasso.ui.services.localization import said
 from ripasso.ui.theme import CAPTION_PX, FIGURE_PX, TEXT_PX, Theme
 from ripasso.ui.widgets.basics import label
 

@@ -16,22 +16,22 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from ripasso.core.figures.columns import Ints
 from ripasso.core.finding import NotAQuery
-from ripasso.core.measures.columns import Ints
 from ripasso.drawing.chart_document import chart_bytes
-from ripasso.review.document import Changed
-from ripasso.review.vocabulary import count
+from ripasso.review.document.document import Changed
+from ripasso.review.language.vocabulary import count
+from ripasso.statistics.pages.figures import FigurePage, FigureRow
+from ripasso.statistics.pages.ready import Overview
 from ripasso.store import LibraryError
-from ripasso.ui.actions import ActionBook, ActionSpec
+from ripasso.ui.actions import ActionRegistry, ActionSpec
 from ripasso.ui.resources import FONTS, font_path
-from ripasso.ui.statistics.answering import AnswerBook
+from ripasso.ui.statistics.answer_cache import AnswerCache
 from ripasso.ui.statistics.chart_panel import ChartPanel
 from ripasso.ui.statistics.chooser import Chooser
 from ripasso.ui.statistics.copying import chart_csv, page_csv
 from ripasso.ui.statistics.figure_table import FigureDelegate, FigureModel
-from ripasso.ui.statistics.figures import FigurePage, FigureRow
 from ripasso.ui.statistics.overview import OverviewPanel
-from ripasso.ui.statistics.ready import Overview
 from ripasso.ui.statistics.shot_list import ShotListModel
 from ripasso.ui.theme import PAPER
 from ripasso.ui.widgets.basics import label, panel
@@ -73,13 +73,14 @@ class StatisticsPage(QWidget):
         self._outdated = True
         self._titles: dict[str, str] = {}
         self._page: FigurePage | Overview | None = None
-        self._book = AnswerBook(workspace.library)
+        self._book = AnswerCache(workspace.library)
         functions = {
             "open": self._open_shot,
             "copy_table": self._copy_table,
             "copy_picture": self._copy_picture,
         }
-        self.actions_book = ActionBook(self, ACTIONS, functions, workspace.settings.get("keys"))
+        self.actions_book = ActionRegistry(self, ACTIONS, workspace.settings.get("keys"))
+        self.actions_book.bind(functions)
         self.chooser = Chooser()
         self.chooser.changed.connect(self._compute)
         self.model, self.shot_model = FigureModel(self), ShotListModel(self)
@@ -95,12 +96,12 @@ class StatisticsPage(QWidget):
         self._hint = label("", "caption", wrap=True)
         self._warning = label("", "warning", wrap=True)
         self._compose()
-        workspace.document.changed.listen(self._follow)
+        workspace.document.changed.connect(self._follow)
         self._later = QTimer(self)
         self._later.setSingleShot(True)
         self._later.setInterval(TOGETHER_MS)
         self._later.timeout.connect(self._renew)
-        workspace.measuring.measured.listen(lambda _session: self._later.start())
+        workspace.measuring.measured.connect(lambda _session: self._later.start())
 
     def _compose(self) -> None:
         theme = self._workspace.theme

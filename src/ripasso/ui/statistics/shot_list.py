@@ -7,9 +7,8 @@ from typing import Protocol
 
 from PyQt6.QtCore import QModelIndex, QObject, Qt
 
-from ripasso.core.measures import ShotColumns
-from ripasso.core.measures.columns import Ints
-from ripasso.ui.statistics.figures import AttemptLine, shot_words
+from ripasso.core.figures.columns import Ints, ShotColumns
+from ripasso.statistics.pages.figures import AttemptLine, shot_words
 from ripasso.ui.widgets.headed_model import HeadedModel
 
 Cells = tuple[str, str, str, str]

@@ -16,7 +16,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from ripasso.ui.speech import said
+from ripasso.ui.services.localization import said
 
 
 class Label(QLabel):

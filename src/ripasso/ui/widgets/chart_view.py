@@ -10,7 +10,7 @@ from PyQt6.QtGui import QColor, QHelpEvent, QMouseEvent
 from PyQt6.QtWidgets import QSizePolicy, QToolTip, QVBoxLayout, QWidget
 
 from ripasso.drawing.charts import Axis, Chart, Series, shade_of
-from ripasso.ui.speech import said
+from ripasso.ui.services.localization import said
 from ripasso.ui.theme import CAPTION_PX, Theme
 from ripasso.ui.widgets.basics import label
 

@@ -9,8 +9,8 @@ from PyQt6.QtCore import QRectF, QSize, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen, QResizeEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
-from ripasso.review.describing import Chip
-from ripasso.ui.speech import said
+from ripasso.review.present.describing import Chip
+from ripasso.ui.services.localization import said
 from ripasso.ui.theme import Theme
 
 GAP = 6

@@ -8,7 +8,7 @@ from collections.abc import Callable, Sequence
 from PyQt6.QtCore import QAbstractTableModel, QModelIndex, QObject, Qt
 from PyQt6.QtWidgets import QHeaderView, QTableView
 
-from ripasso.ui.speech import said
+from ripasso.ui.services.localization import said
 from ripasso.ui.theme import Theme
 from ripasso.ui.widgets.plain_table import header_of, plain_table
 

@@ -12,11 +12,11 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from ripasso.core.table import pocket_centres
 from ripasso.drawing import Drawing, TableScene, table_drawing
-from ripasso.drawing.seats import UPRIGHT, Seat
+from ripasso.drawing.seats import UPRIGHT, ViewingSide
 from ripasso.ui.painting import Fit, Zoom, paint_drawing
 from ripasso.ui.theme import CAPTION_PX, Theme
-from ripasso.ui.widgets.hand import Hand
 from ripasso.ui.widgets.own_keys import arrow_step, claims_arrow
+from ripasso.ui.widgets.pointer_handler import PointerHandler
 
 READABLE_PX = 8.5  # the radius at which a ball's number can be read
 REACH_M = 0.07  # how near a click must come to a ball or a pocket
@@ -38,10 +38,10 @@ class TableView(QWidget):
         super().__init__()
         self._theme = theme
         self._scene: TableScene | None = None
-        self._seat: Seat = "side"
+        self._seat: ViewingSide = "side"
         self._hints: Mapping[str, str] = {}
         self._walked: str | None = None
-        self.hand: Hand | None = None
+        self.hand: PointerHandler | None = None
         self._zoom = Zoom()
         self._pressed: QPointF | None = None
         self._dragging = False
@@ -64,7 +64,7 @@ class TableView(QWidget):
         """The scene on show."""
         return self._scene
 
-    def set_seat(self, seat: Seat, hints: Mapping[str, str]) -> None:
+    def set_seat(self, seat: ViewingSide, hints: Mapping[str, str]) -> None:
         """See the table from one of its sides; `hints` are the pockets' letters."""
         self._seat, self._hints = seat, hints
         self.update()
@@ -87,7 +87,7 @@ class TableView(QWidget):
         return self._drawing(self._scene) if self._scene is not None else Drawing((), 0, 0, 1, 1, "")
 
     @property
-    def seat(self) -> Seat:
+    def seat(self) -> ViewingSide:
         """From where the table is seen."""
         return self._seat
 

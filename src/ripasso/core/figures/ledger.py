@@ -1,0 +1,263 @@
+"""The visit ledger and the course of a match: how visits began and ended, who won on whose break.
+
+What needs to know where balls lay (chances, safeties left open, long pots) comes in as a `Look` a shot, where
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+from ripasso.core.measures.errors import Thresholds
+from ripasso.core.measures.film_time import LiveFilm
+from ripasso.core.rules import MatchScore, RackScore, Visit
+
+#: Balls that make a win in one visit a run-out.
+RUN_OUT_BALLS = 5
+#: A chance that is open, and the points in a visit that count as taking it (snooker's 30).
+OPEN_CHANCE, CONVERTED_POINTS = Thresholds().open, 30
+#: What a visit may have begun with otherwise, when its first shot is a long pot.
+LONG_POT_AFTER = ("safety", "miss")
+
+Place = tuple[int, int]  # rack and shot, both from 1
+
+
+@dataclass(frozen=True, slots=True)
+class Stamp:
+    """When a shot was struck and all was at rest, in seconds of a recording; None where not marked."""
+
+    recording: str | None = None
+    strike_s: float | None = None
+    rest_s: float | None = None
+    intent: str | None = None
+    free_ball: bool = False
+    replaced: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Look:
+    """What was measured of a shot: the best pot's chance before it, and whether a long pot was made."""
+
+    chance: float | None = None
+    long_pot_made: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class VisitLine:
+    """A visit in the ledger."""
+
+    visit: Visit
+    began: str
+    strokes: int
+    seconds: float | None
+    #: Film is missing between its first strike and its last rest: there may be more to it.
+    cut: bool = False
+    #: The chance it began with, where it is known.
+    chance: float | None = None
+    #: What came of an open chance: True for the rack, or 30 points in snooker; None without such a chance.
+    converted: bool | None = None
+
+    @property
+    def seconds_per_stroke(self) -> float | None:
+        """Seconds from strike to strike, the whole visit shared out."""
+        return self.seconds / self.strokes if self.seconds is not None and self.strokes else None
+
+
+@dataclass(frozen=True, slots=True)
+class RackLine:
+    """A rack in the course of the match; `after` is the score when it was over."""
+
+    number: int
+    breaker: str | None
+    winner: str | None
+    ended_by: str | None
+    after: Mapping[str, int]
+    shots: int
+    seconds: float | None
+    best: Visit | None
+    run: str | None  # "break_and_run", "run_out" or None
+    shown: bool
+    cut: bool = False
+
+    @property
+    def on_own_break(self) -> bool | None:
+        """Whether the winner had broken; None when either is unknown."""
+        return self.winner == self.breaker if self.winner and self.breaker else None
+
+
+@dataclass(frozen=True, slots=True)
+class MatchCourse:
+    """SearchIndex the match page shows."""
+
+    racks: tuple[RackLine, ...]
+    visits: tuple[VisitLine, ...]
+    longest_streak: Mapping[str, int]
+    break_and_runs_in_a_row: Mapping[str, int]
+
+
+def match_course(
+    score: MatchScore,
+    stamps: Mapping[Place, Stamp],
+    breakers: Sequence[str | None],
+    shown: Sequence[bool],
+    film: LiveFilm | None = None,
+    looks: Mapping[Place, Look] | None = None,
+    *,
+    snooker: bool = False,
+) -> MatchCourse:
+    """The course of a match from its score and what was marked; one entry a rack in the sequences.
+
+    `film` says which seconds of the recordings count (all, where it is not given).
+    """
+    clock = _Clock(stamps, film or LiveFilm())
+    visits = tuple(_visit_line(score, visit, clock, (looks or {}, snooker)) for visit in score.visits)
+    # A visit with a cut in it may have been longer: it is no best one.
+    whole = [line.visit for line in visits if not line.cut]
+    racks = tuple(
+        _rack_line(score, rack, breakers[i], shown[i], clock, whole) for i, rack in enumerate(score.racks)
+    )
+    sides = tuple(score.score)
+    return MatchCourse(
+        racks,
+        visits,
+        {side: _longest([line.winner == side for line in racks], shown) for side in sides},
+        {
+            side: _longest([line.winner == side and line.run == "break_and_run" for line in racks], shown)
+            for side in sides
+        },
+    )
+
+
+class _Clock:
+    """When the shots were struck, and how much of the time between them was spent at the table."""
+
+    def __init__(self, stamps: Mapping[Place, Stamp], film: LiveFilm) -> None:
+        self._stamps, self._film = stamps, film
+
+    def stamp(self, place: Place) -> Stamp:
+        """What was marked of a shot."""
+        return self._stamps.get(place, Stamp())
+
+    def span(self, places: Sequence[Place]) -> tuple[float | None, bool]:
+        """Live seconds from the first strike to the last rest, and whether film is missing between.
+
+        None when a mark is missing, on two recordings, and across a cut.
+        """
+        if not places:
+            return None, False
+        first, last = self.stamp(places[0]), self.stamp(places[-1])
+        end = last.rest_s if last.rest_s is not None else last.strike_s
+        if first.strike_s is None or end is None or first.recording != last.recording or end < first.strike_s:
+            return None, False
+        cut = self._film.is_cut(first.recording, first.strike_s, end)
+        return self._film.seconds(first.recording, first.strike_s, end), cut
+
+
+def _visit_line(
+    score: MatchScore, visit: Visit, clock: _Clock, seen: tuple[Mapping[Place, Look], bool]
+) -> VisitLine:
+    looks, snooker = seen
+    places = _places(score, visit)
+    seconds, cut = clock.span(places)
+    look = looks.get((visit.rack, visit.first_shot), Look())
+    began = visit_began(score, visit, clock.stamp((visit.rack, visit.first_shot)))
+    if began == "safety" and look.chance is not None and look.chance >= OPEN_CHANCE:
+        began = "safety_left_open"
+    elif began in LONG_POT_AFTER and look.long_pot_made:
+        began = "long_pot"
+    return VisitLine(
+        visit, began, len(places), seconds, cut, look.chance, _converted(visit, look, cut, snooker)
+    )
+
+
+def _converted(visit: Visit, look: Look, cut: bool, snooker: bool) -> bool | None:
+    """What came of an open chance; None without one, and where film is missing from the visit."""
+    if look.chance is None or look.chance < OPEN_CHANCE:
+        return None
+    if visit.ended_by == "rack_won" or (snooker and visit.points >= CONVERTED_POINTS):
+        return True
+    return None if cut else False
+
+
+def _places(score: MatchScore, visit: Visit) -> list[Place]:
+    """The shots of a visit, from rack to rack where it goes on."""
+    found: list[Place] = []
+    for rack in range(visit.rack, visit.last_rack + 1):
+        first = visit.first_shot if rack == visit.rack else 1
+        last = visit.last_shot if rack == visit.last_rack else len(score.racks[rack - 1].shots)
+        found += [(rack, number) for number in range(first, last + 1)]
+    return found
+
+
+def visit_began(score: MatchScore, visit: Visit, stamp: Stamp) -> str:
+    """What gave the player the table: the break, or the end of the visit before.
+
+    `stamp` is that of the visit's first shot.
+    """
+    if stamp.free_ball:
+        return "free_ball"
+    if stamp.replaced:
+        return "replaced"
+    if visit.first_shot == 1:
+        return "own_break" if stamp.intent == "break" else "start"
+    before = score.racks[visit.rack - 1].shots[visit.first_shot - 2].outcome
+    if before is None:
+        return "start"
+    if before.ball_in_hand_from is not None:
+        return "ball_in_hand"
+    return before.visit_end or "out_of_turn"
+
+
+def _rack_line(
+    score: MatchScore,
+    rack: RackScore,
+    breaker: str | None,
+    shown: bool,
+    clock: _Clock,
+    whole: Sequence[Visit],
+) -> RackLine:
+    number = rack.number
+    own = [v for v in whole if v.rack <= number <= v.last_rack]
+    best = max(own, key=lambda v: (v.points, v.balls), default=None)
+    after = score.score_before[number] if number < len(score.score_before) else score.score
+    seconds, cut = clock.span([(number, i + 1) for i in range(len(rack.shots))])
+    return RackLine(
+        number=number,
+        breaker=breaker,
+        winner=rack.winner,
+        ended_by=rack.ended_by,
+        after=dict(after),
+        shots=len(rack.shots),
+        seconds=seconds,
+        best=best if best is not None and (best.points or best.balls) else None,
+        run=None if cut else _run(rack, own, clock),
+        shown=shown,
+        cut=cut,
+    )
+
+
+def _run(rack: RackScore, visits: Sequence[Visit], clock: _Clock) -> str | None:
+    """Whether the rack was won in one visit: the one that began with its break, or a later one."""
+    winning = next((v for v in visits if v.ended_by == "rack_won" and v.last_rack == rack.number), None)
+    return run_of(rack, winning, clock.stamp((rack.number, 1)).intent) if winning is not None else None
+
+
+def run_of(rack: RackScore, visit: Visit, first_intent: str | None) -> str | None:
+    """What a visit that won a rack was: a run from the break, a run-out; None for any other visit.
+
+    `first_intent` is that of the rack's first shot.
+    """
+    if visit.ended_by != "rack_won" or rack.ended_by == "conceded":
+        return None
+    if visit.rack == rack.number and visit.first_shot == 1 and first_intent == "break":
+        return "break_and_run"
+    return "run_out" if visit.balls >= RUN_OUT_BALLS else None
+
+
+def _longest(won: Sequence[bool], shown: Sequence[bool]) -> int:
+    """The longest unbroken row of true; a rack that is not shown breaks it."""
+    best = row = 0
+    for is_won, is_shown in zip(won, shown, strict=True):
+        row = row + 1 if is_won and is_shown else 0
+        best = max(best, row)
+    return best

@@ -1,0 +1,88 @@
+"""A whole film at a glance: small pictures along it, and how loud it is (a struck ball clicks)."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from contextlib import suppress
+from dataclasses import dataclass
+from pathlib import Path
+
+import av
+import numpy as np
+import numpy.typing as npt
+from av.error import FFmpegError
+
+from ripasso.film.decoding.index import FilmIndex
+from ripasso.film.decoding.reader import FilmReader
+from ripasso.film.errors import FilmError
+
+#: Small pictures of a film, their height in pixels, and the parts of its time whose loudness is told apart.
+PICTURES, HEIGHT_PX, PARTS = 24, 54, 600
+
+
+@dataclass(frozen=True)
+class Overview:
+    """Pictures (height, width, 4) as B G R A with their times; loudness (parts,) of 1, None without sound."""
+
+    times_s: tuple[float, ...]
+    pictures: tuple[npt.NDArray[np.uint8], ...]
+    loudness: npt.NDArray[np.float32] | None
+
+
+def overview(index: FilmIndex, is_wanted: Callable[[], bool] = lambda: True) -> Overview:
+    """Look through a film; what cannot be decoded is left out. Stops early when it is not wanted any more."""
+    times: list[float] = []
+    pictures: list[npt.NDArray[np.uint8]] = []
+    width = max(2, round(HEIGHT_PX * index.width / index.height))
+    reader = FilmReader(index)
+    try:
+        for number in sorted(set(_numbers(index))):
+            if not is_wanted():
+                break
+            with suppress(FilmError):
+                frame = reader.frame(number)
+                small = frame.reformat(width=width, height=HEIGHT_PX, format="bgra").to_ndarray()
+                times.append(index.time_s(number))
+                pictures.append(np.ascontiguousarray(small))
+    finally:
+        reader.close()
+    sound = loudness(index.path, index.duration_s) if is_wanted() else None
+    return Overview(tuple(times), tuple(pictures), sound)
+
+
+def _numbers(index: FilmIndex) -> list[int]:
+    """Frames from which decoding can begin, spread over the film: they cost least."""
+    wanted = [round((i + 0.5) * len(index) / PICTURES) for i in range(PICTURES)]
+    return [index.key_frame_before(min(number, len(index) - 1)) for number in wanted]
+
+
+def loudness(path: Path, duration_s: float, parts: int = PARTS) -> npt.NDArray[np.float32] | None:
+    """The peak of the sound in each part of a film's time, of its loudest 1; None where there is no sound."""
+    if duration_s <= 0:
+        return None
+    peaks = np.zeros(parts, dtype=np.float32)
+    try:
+        with av.open(str(path), metadata_errors="replace") as container:
+            if not container.streams.audio:
+                return None
+            for frame in container.decode(container.streams.audio[0]):
+                _take_in(peaks, frame, duration_s)
+    except (FFmpegError, OSError):
+        # A film that ends early is as loud as it is up to there.
+        pass
+    loudest = float(peaks.max())
+    return peaks / loudest if loudest > 0 else None
+
+
+def _take_in(peaks: npt.NDArray[np.float32], frame: av.AudioFrame, duration_s: float) -> None:
+    if frame.pts is None or frame.time_base is None or not frame.samples:
+        return
+    samples = frame.to_ndarray()
+    scale = 2.0 ** (8 * samples.dtype.itemsize - 1) if samples.dtype.kind in "iu" else 1.0
+    # Planar sound has a row a channel, packed sound has the channels side by side in one row.
+    values = np.abs(samples.astype(np.float32)).reshape(-1) / scale
+    per_row = values.reshape(samples.shape[0], -1).max(axis=0)
+    start_s = float(frame.pts * frame.time_base)
+    at = start_s + np.arange(len(per_row)) / len(per_row) * frame.samples / frame.sample_rate
+    places = np.clip((at / duration_s * len(peaks)).astype(np.int64), 0, len(peaks) - 1)
+    np.maximum.at(peaks, places, per_row)

@@ -1,0 +1,1 @@
+"""What is seen in one frame: the table, balls at rest, shadows, and stretches that are not live."""

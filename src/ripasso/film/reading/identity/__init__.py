@@ -1,0 +1,1 @@
+"""Which ball is which: appearance, names, and matching before with after."""

@@ -1,0 +1,40 @@
+"""Which ball a thing is, by its looks and by what a person said; both teach the colours of the recording."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from ripasso.film.reading.detection.colours import Palette
+from ripasso.film.reading.detection.scene import Thing
+from ripasso.film.reading.identity import names
+
+#: Names surer than this teach the palette, by this share of a look; what a person says teaches more.
+LEARNS, LEARN_SHARE, SAID_SHARE = 0.95, 0.1, 0.3
+
+
+class Naming:
+    """Names things; `balls` are those the game has."""
+
+    def __init__(self, palette: Palette, balls: Sequence[str]) -> None:
+        self._palette, self._balls = palette, tuple(balls)
+        self._said: dict[int, str] = {}
+
+    def named(self, things: Sequence[Thing]) -> dict[int, names.Named]:
+        """The names of the things of a rack, as far as they are known now."""
+        return names.named(things, self._palette, self._balls, self._said)
+
+    def say(self, key: int, ball: str, things: Sequence[Thing]) -> None:
+        """A person says which ball a thing is: it has that name from now on, and nothing else has it."""
+        self._said = {other: name for other, name in self._said.items() if name != ball} | {key: ball}
+        for thing in things:
+            if thing.key == key and ball != "cue":
+                for look in thing.looks:
+                    self._palette.learn(names.kind_of(ball), look, SAID_SHARE)
+
+    def learn(self, things: Sequence[Thing]) -> None:
+        """What is sure teaches the colours of this recording."""
+        called = self.named(things)
+        for thing in things:
+            name = called.get(thing.key)
+            if name is not None and name.sure > LEARNS and thing.looks and name.ball != "cue":
+                self._palette.learn(names.kind_of(name.ball), thing.looks[-1], LEARN_SHARE)

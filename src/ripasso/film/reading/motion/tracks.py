@@ -1,0 +1,187 @@
+"""Balls on their way: from frame to frame what is of a ball's size and nearest to where it should be."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from ripasso.core.table.places import Place
+
+#: How far off its expected place a ball may be found: metres, and a share of its way in that time.
+GATE_M, GATE_SHARE = 0.05, 0.6
+#: How long a ball may be out of sight before its track ends, seconds.
+UNSEEN_S = 0.4
+#: A track's speed is taken over this time, seconds.
+SPEED_S = 0.12
+#: What moves less than this in the time of `SPEED_S`, in ball radii, stands.
+STANDS_RADII = 0.12
+#: A track is at a place within so many ball radii, and seen now within so many seconds.
+HERE_RADII, NOW_S = 1.5, 0.1
+#: Unlike colours (light, two colours twice, 0 to 255) cost as much as this many metres each.
+COLOUR_M = 0.0015
+#: Colours more unlike than this are those of two balls: where they meet, the one does not go on as the other.
+UNLIKE = 100.0
+
+
+@dataclass(frozen=True)
+class Blob:
+    """A thing of a ball's size in one frame: where a ball would lie, its colours, its size in discs."""
+
+    place: Place
+    colour: tuple[float, float, float]
+    size: float
+
+
+@dataclass(frozen=True)
+class Point:
+    """A tracked ball in one frame."""
+
+    number: int
+    time_s: float
+    place: Place
+    size: float
+
+
+@dataclass
+class Track:
+    """A ball followed over frames; `origin` is the thing that left its place where the track began."""
+
+    points: list[Point]
+    colour: tuple[float, float, float]
+    origin: int | None = None
+    ended: bool = False
+
+    @property
+    def first(self) -> Point:
+        """Where it was first seen."""
+        return self.points[0]
+
+    @property
+    def last(self) -> Point:
+        """Where it was last seen."""
+        return self.points[-1]
+
+    def velocity(self) -> tuple[float, float]:
+        """Metres a second over the last frames; nothing for a track of one point."""
+        last = self.last
+        for point in reversed(self.points[:-1]):
+            before = point
+            if last.time_s - point.time_s >= SPEED_S:
+                break
+        else:
+            if len(self.points) < 2:
+                return 0.0, 0.0
+        passed = max(1e-3, last.time_s - before.time_s)
+        return (last.place[0] - before.place[0]) / passed, (last.place[1] - before.place[1]) / passed
+
+    def expected(self, time_s: float) -> Place:
+        """Where it should be at a time, if nothing meets it."""
+        passed = time_s - self.last.time_s
+        vx, vy = self.velocity()
+        return self.last.place[0] + vx * passed, self.last.place[1] + vy * passed
+
+    def moves(self, radius_m: float) -> bool:
+        """Whether it moves at its last point."""
+        vx, vy = self.velocity()
+        return float(np.hypot(vx, vy)) * SPEED_S > STANDS_RADII * radius_m
+
+    @property
+    def span_m(self) -> float:
+        """How far from its first place it ever was."""
+        x, y = self.first.place
+        return max(float(np.hypot(p.place[0] - x, p.place[1] - y)) for p in self.points)
+
+
+class Tracker:
+    """Follows all blobs of one stretch of film."""
+
+    def __init__(self, radius_m: float) -> None:
+        self._radius_m = radius_m
+        self.active: list[Track] = []
+        self.ended: list[Track] = []
+
+    def add(self, number: int, time_s: float, blobs: Sequence[Blob]) -> list[Track]:
+        """Take in the blobs of a frame; returns the tracks that began."""
+        costs = [
+            (self._cost(track, blob, time_s), i, j)
+            for i, track in enumerate(self.active)
+            for j, blob in enumerate(blobs)
+        ]
+        taken_tracks: set[int] = set()
+        taken_blobs: set[int] = set()
+        for cost, i, j in sorted(costs):
+            if cost == np.inf:
+                break
+            if i in taken_tracks or j in taken_blobs:
+                continue
+            taken_tracks.add(i)
+            taken_blobs.add(j)
+            self._extend(self.active[i], blobs[j], number, time_s)
+        begun = [
+            Track([Point(number, time_s, blob.place, blob.size)], blob.colour)
+            for j, blob in enumerate(blobs)
+            if j not in taken_blobs
+        ]
+        self._end_old(time_s)
+        self.active += begun
+        return begun
+
+    def moving(self) -> list[Track]:
+        """The tracks that move now."""
+        return [track for track in self.active if track.moves(self._radius_m)]
+
+    def is_fresh(self, time_s: float, within_s: float) -> bool:
+        """Whether something just began that may be a ball on its way: where a ball has left its place."""
+        return any(
+            track.origin is not None
+            and time_s - track.first.time_s < within_s
+            and time_s - track.last.time_s < within_s
+            for track in self.active
+        )
+
+    def stands(self, place: Place, time_s: float, since_s: float) -> bool:
+        """Whether what is followed at a place has been there for a while; so has what is not followed."""
+        near = [
+            track
+            for track in self.active
+            if np.hypot(*np.subtract(track.last.place, place)) < HERE_RADII * self._radius_m
+            and time_s - track.last.time_s < NOW_S
+        ]
+        return not near or any(time_s - track.first.time_s >= since_s for track in near)
+
+    def clear(self) -> None:
+        """Forget everything: the shot is over."""
+        self.active, self.ended = [], []
+
+    def _cost(self, track: Track, blob: Blob, time_s: float) -> float:
+        x, y = track.expected(time_s)
+        off = float(np.hypot(blob.place[0] - x, blob.place[1] - y))
+        still = float(np.hypot(blob.place[0] - track.last.place[0], blob.place[1] - track.last.place[1]))
+        passed = time_s - track.last.time_s
+        way = float(np.hypot(*track.velocity())) * passed
+        if len(track.points) == 1:
+            way = 8.0 * passed  # nothing is known of its speed yet
+        if min(off, still) > GATE_M + GATE_SHARE * way:
+            return float("inf")
+        unlike = sum(abs(a - b) for a, b in zip(track.colour, blob.colour, strict=True))
+        if unlike > UNLIKE:
+            return float("inf")
+        return min(off, 1.5 * still) + COLOUR_M * unlike
+
+    @staticmethod
+    def _extend(track: Track, blob: Blob, number: int, time_s: float) -> None:
+        track.points.append(Point(number, time_s, blob.place, blob.size))
+        mixed = tuple(0.8 * a + 0.2 * b for a, b in zip(track.colour, blob.colour, strict=True))
+        track.colour = (mixed[0], mixed[1], mixed[2])
+
+    def _end_old(self, time_s: float) -> None:
+        kept = []
+        for track in self.active:
+            if time_s - track.last.time_s > UNSEEN_S:
+                track.ended = True
+                self.ended.append(track)
+            else:
+                kept.append(track)
+        self.active = kept

@@ -1,0 +1,150 @@
+"""The document: sessions of one library in memory, changed only by commands, with exact undo at any depth.
+
+A command is stored in one transaction first; only then does the memory follow and the change is
+announced, once. A command that cannot be stored leaves everything as it was.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable, Sequence
+from dataclasses import dataclass
+from typing import Literal, Protocol
+
+from ripasso.core.figures.columns import Row
+from ripasso.review.document.command import Change, Command
+from ripasso.review.document.signal import Signal
+from ripasso.review.document.snapshot import Rows, Snapshot
+
+Cause = Literal["done", "undone", "redone"]
+
+
+@dataclass(frozen=True)
+class Derived:
+    """What follows from a session's record, stored beside it: shot rows and the names of its people."""
+
+    session: str
+    figures: Sequence[Row]
+    persons: dict[str, str]
+    version: int
+
+
+#: What gives the rows that are stored beside a session.
+Derive = Callable[[Snapshot], Derived]
+
+
+class Storage(Protocol):
+    """Where the rows are kept."""
+
+    @property
+    def read_only(self) -> bool:
+        """True when nothing can be written."""
+        ...
+
+    def load(self, session: str) -> Rows:
+        """All rows of a session, empty when there is none."""
+        ...
+
+    def commit(self, changes: Iterable[Change], derived: Derived | None) -> None:
+        """Write everything in one transaction, or raise and leave all as it was."""
+        ...
+
+
+class ReadOnly(RuntimeError):
+    """The document cannot be changed; the message is one sentence for the user."""
+
+
+@dataclass(frozen=True)
+class Changed:
+    """The notice: what was changed, and whether it was done, undone or redone."""
+
+    command: Command
+    cause: Cause
+
+
+class Document:
+    """Sessions, their changes and the history of a window. Listen to `changed` for every change."""
+
+    def __init__(self, storage: Storage, derive: Derive) -> None:
+        self._storage, self._derive = storage, derive
+        self._open: dict[str, Snapshot] = {}
+        self._done: list[Command] = []
+        self._undone: list[Command] = []
+        self.changed: Signal[Changed] = Signal()
+
+    @property
+    def read_only(self) -> bool:
+        """True when commands are refused."""
+        return self._storage.read_only
+
+    def session(self, key: str) -> Snapshot | None:
+        """A session as it stands now, None when there is none with this key."""
+        if key not in self._open:
+            rows = self._storage.load(key)
+            if not rows:
+                return None
+            self._open[key] = Snapshot(key, rows)
+        return self._open[key]
+
+    def known(self, key: str) -> Snapshot | None:
+        """A session as it stands now when it is in memory; nothing is loaded."""
+        return self._open.get(key)
+
+    def run(self, command: Command) -> bool:
+        """Do a command; False when it changes nothing. Raises `ReadOnly` or the storage's error."""
+        if command.empty:
+            return False
+        self._apply(command, "done")
+        self._done.append(command)
+        self._undone.clear()
+        return True
+
+    @property
+    def undo_label(self) -> str | None:
+        """What undo would take back."""
+        return self._done[-1].label if self._done else None
+
+    @property
+    def redo_label(self) -> str | None:
+        """What redo would do again."""
+        return self._undone[-1].label if self._undone else None
+
+    @property
+    def last_command(self) -> Command | None:
+        """The command that undo would take back."""
+        return self._done[-1] if self._done else None
+
+    def undo(self) -> Command | None:
+        """Take the last command back; None when there is none."""
+        if not self._done:
+            return None
+        command = self._done[-1]
+        self._apply(command.reversed(), "undone")
+        self._undone.append(self._done.pop())
+        return command
+
+    def redo(self) -> Command | None:
+        """Do the command again that was undone last; None when there is none."""
+        if not self._undone:
+            return None
+        command = self._undone[-1]
+        self._apply(command, "redone")
+        self._done.append(self._undone.pop())
+        return command
+
+    def renew(self, session: str) -> None:
+        """Compute anew what follows from a session's record, as after an update of the program."""
+        snapshot = self.session(session)
+        if snapshot is not None and not self.read_only:
+            self._storage.commit((), self._derive(snapshot))
+
+    def _apply(self, command: Command, cause: Cause) -> None:
+        if self.read_only:
+            raise ReadOnly("This library is open for reading only, so nothing can be changed in it.")
+        before = self.session(command.session) or Snapshot(command.session, {})
+        after = before.applied(command.changes)
+        self._storage.commit(command.changes, self._derive(after) if after is not None else None)
+        if after is None:
+            self._open.pop(command.session, None)
+        else:
+            self._open[command.session] = after
+        self.changed.emit(Changed(command, cause))

@@ -1,0 +1,267 @@
+"""A shot played again: sets of attempts with their layout and criteria, counted apart from the match."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Sequence
+from dataclasses import dataclass
+from fractions import Fraction
+from typing import Any, cast
+
+from ripasso.core.measures.attempts import (
+    AttemptFigures,
+    ChangeEffect,
+    attempt_figures,
+    change_effects,
+)
+from ripasso.review.document.command import Change, Command, Entry
+from ripasso.review.document.edits import REMOVE, Path, RefusedEdit, edit, new_key
+from ripasso.review.document.snapshot import Snapshot
+from ripasso.review.language.vocabulary import ball_word, pocket_word, word
+from ripasso.review.record.model import Attempt, AttemptSet, Shot, dump
+
+Values = dict[Path, object]
+POT, AREA = "pot", "area"
+#: What can be changed between attempts, with the units that make sense.
+CHANGES = {
+    "aim": ("mm", "ball"),
+    "side": ("ball", "mm"),
+    "height": ("ball", "mm"),
+    "pace": ("percent",),
+    "pocket_side": ("text",),
+    "other": ("text",),
+}
+_UNITS = {
+    "mm": "mm",
+    "ball": "ball",
+    "balls": "ball",
+    "deg": "deg",
+    "°": "deg",
+    "percent": "percent",
+    "%": "percent",
+}
+
+
+class NotAChange(ValueError):
+    """What was changed is not understood; the message is one sentence."""
+
+
+@dataclass(frozen=True)
+class SetLine:
+    """A set in a list, with its figures."""
+
+    key: str
+    title: str
+    figures: AttemptFigures
+    weight: float | None
+
+
+@edit
+def add_attempt_set(snapshot: Snapshot, shot: str, criteria: Sequence[tuple[str, str]] = ()) -> Command:
+    """Make a shot into a set of attempts: its layout, its target, and criteria (id, text) fixed beforehand.
+
+    Raises `RefusedEdit` for a shot that is not there.
+    """
+    row = snapshot.shot(shot)
+    rack = snapshot.rack(row.rack) if row else None
+    if row is None or rack is None:
+        raise RefusedEdit("There is no shot here that could be played again.")
+    record = row.record
+    game = snapshot.head.game
+    data: dict[str, Any] = {
+        "id": f"again-{len(snapshot.attempt_sets) + 1}",
+        "title": set_title(record, rack.record.number, game),
+        "from_shot": {"rack": rack.record.number, "shot": record.number},
+        "criteria": criteria_of(record, criteria),
+        "attempts": [],
+    }
+    taken = {one.id for _, one in snapshot.attempt_sets}
+    while data["id"] in taken:
+        data["id"] += "x"
+    if record.before:
+        data["layout"] = {ball: list(place) for ball, place in record.before.items()}
+    if record.call is not None and record.call.ball:
+        data["target"] = dump(record.call)
+    made = AttemptSet.model_validate_json(json.dumps(data))
+    change = Change("attempt_set", new_key(), None, Entry(made, snapshot.key, len(snapshot.attempt_sets)))
+    return Command("Play it again", snapshot.key, (change,))
+
+
+@edit
+def remove_attempt_set(snapshot: Snapshot, key: str) -> Command:
+    """Take a set away with its attempts."""
+    change = Change("attempt_set", key, snapshot.entry("attempt_set", key), None)
+    return Command("Take away a set of attempts", snapshot.key, (change,))
+
+
+def set_title(shot: Shot, rack: int, game: str | None) -> str:
+    """Such as "4 to foot left, rack 2 shot 5"."""
+    where = f"rack {rack} shot {shot.number}"
+    if shot.call is None or not shot.call.ball:
+        return f"{word(shot.intent or 'pot')}, {where}"
+    pocket = f" to {pocket_word(shot.call.pocket, game)}" if shot.call.pocket else ""
+    return f"{ball_word(shot.call.ball)}{pocket}, {where}"
+
+
+def criteria_of(shot: Shot, further: Sequence[tuple[str, str]] = ()) -> list[dict[str, Any]]:
+    """The pot, the planned area where there is one, and what else was fixed beforehand."""
+    found: list[dict[str, Any]] = [{"id": POT, "text": "the ball falls"}]
+    if shot.plan is not None and shot.plan.zone is not None:
+        found.append({"id": AREA, "text": "the cue ball stops in the area", "zone": dump(shot.plan.zone)})
+    return found + [{"id": name, "text": text} for name, text in further]
+
+
+def set_of_shot(snapshot: Snapshot, shot: str) -> str | None:
+    """The key of the set that was made from a shot."""
+    row = snapshot.shot(shot)
+    rack = snapshot.rack(row.rack) if row else None
+    if row is None or rack is None:
+        return None
+    for key, one in snapshot.attempt_sets:
+        place = one.from_shot
+        if place is None or isinstance(place, int) or place.session:
+            continue
+        if (place.rack, place.shot) == (rack.record.number, row.record.number):
+            return key
+    return None
+
+
+def attempt_set(snapshot: Snapshot, key: str) -> AttemptSet | None:
+    """The set with this key."""
+    return next((one for found, one in snapshot.attempt_sets if found == key), None)
+
+
+def with_attempt(
+    made: AttemptSet,
+    outcome: bool,
+    film: tuple[str, float] | None = None,
+    changed: Sequence[dict[str, Any]] = (),
+    miss: str | None = None,
+) -> Values:
+    """One attempt more. A success meets every criterion; of a failure nothing is said but what is asked."""
+    attempts = [dump(one) for one in made.attempts or ()]
+    attempt: dict[str, Any] = {
+        "number": len(attempts) + 1,
+        "outcome": "success" if outcome else "failure",
+        "on_film": film is not None,
+    }
+    if film is not None:
+        attempt |= {"recording": film[0], "t_strike": film[1]}
+    if changed:
+        attempt["changed"] = list(changed)
+    if outcome:
+        attempt["met"] = {criterion.id: True for criterion in made.criteria or ()}
+    elif miss is not None:
+        attempt["miss"] = miss
+        attempt["met"] = {POT: False}
+    return {("attempts",): [*attempts, attempt]}
+
+
+def toggled_criterion(made: AttemptSet, criterion: str) -> Values:
+    """The last attempt met this criterion, or did not; success is what meets them all."""
+    attempts = [dump(one) for one in made.attempts or ()]
+    if not attempts:
+        return {}
+    last = attempts[-1]
+    met = dict(last.get("met") or {})
+    met[criterion] = not met.get(criterion, False)
+    last["met"] = met
+    if not last.get("relaxed"):
+        every = all(met.get(one.id) for one in made.criteria or ())
+        last["outcome"] = "success" if every else "failure"
+    return {("attempts",): attempts}
+
+
+def toggled_relaxed(made: AttemptSet) -> Values:
+    """The last attempt is granted as a success against the criteria, and marked so; or no longer."""
+    attempts = [dump(one) for one in made.attempts or ()]
+    if not attempts:
+        return {}
+    last = attempts[-1]
+    if last.pop("relaxed", False):
+        met = last.get("met") or {}
+        every = all(met.get(one.id) for one in made.criteria or ())
+        last["outcome"] = "success" if every else "failure"
+    else:
+        last |= {"relaxed": True, "outcome": "success"}
+    return {("attempts",): attempts}
+
+
+def without_last(made: AttemptSet) -> Values:
+    """The set without its last attempt."""
+    attempts = [dump(one) for one in made.attempts or ()][:-1]
+    return {("attempts",): attempts or REMOVE}
+
+
+def read_change(text: str) -> dict[str, Any]:
+    """What was changed, in words: `aim 2 mm`, `pace 10 %`, `other bridge`. Raises `NotAChange`."""
+    words = text.casefold().replace("%", " %").split()
+    what = words[0].replace("-", "_") if words else ""
+    if what not in CHANGES:
+        names = ", ".join(name.replace("_", " ") for name in CHANGES)
+        raise NotAChange(f"What was changed: {names}; with a number, such as aim 2 mm.")
+    rest = words[1:]
+    if not rest:
+        return {"what": what}
+    try:
+        amount = float(Fraction(rest[0]))
+    except (ValueError, ZeroDivisionError):
+        return {"what": what, "by": " ".join(rest), "unit": "text"}
+    unit = _UNITS.get(rest[1]) if len(rest) > 1 else CHANGES[what][0]
+    if unit is None or unit == "text":
+        raise NotAChange(f"“{' '.join(rest[1:])}” is no unit here; units are mm, ball, deg, %.")
+    return {"what": what, "by": amount, "unit": unit}
+
+
+def change_words(attempt: Attempt) -> str:
+    """What was changed before an attempt, in words."""
+    parts = []
+    for one in attempt.changed or ():
+        amount = "" if one.by is None else f" {one.by:g}" if not isinstance(one.by, str) else f" {one.by}"
+        unit = "" if one.unit in (None, "text") or one.by is None else f" {one.unit}"
+        parts.append(f"{(one.what or 'other').replace('_', ' ')}{amount}{unit}")
+    return ", ".join(parts)
+
+
+def figures_of(made: AttemptSet) -> AttemptFigures:
+    """The figures of a set."""
+    attempts = made.attempts or ()
+    return attempt_figures(
+        _outcomes(attempts),
+        [one.met or {} for one in attempts],
+        [criterion.id for criterion in made.criteria or ()],
+        [bool(one.relaxed) for one in attempts],
+        [one.on_film is not False for one in attempts],
+    )
+
+
+def effects_of(made: AttemptSet) -> tuple[ChangeEffect, ...]:
+    """What followed each change of a set."""
+    attempts = made.attempts or ()
+    return change_effects(_outcomes(attempts), [change_words(one) for one in attempts])
+
+
+def _outcomes(attempts: Sequence[Attempt]) -> list[bool | None]:
+    return [None if one.outcome is None else one.outcome == "success" for one in attempts]
+
+
+def ranked(snapshot: Snapshot) -> tuple[SetLine, ...]:
+    """The sets of a session, the hardest first; those without enough attempts last."""
+    lines = [
+        SetLine(
+            key,
+            one.title or one.id,
+            figures_of(one),
+            float(cast(float, one.context_weight)) if one.context_weight is not None else None,
+        )
+        for key, one in snapshot.attempt_sets
+    ]
+    return tuple(
+        sorted(
+            lines,
+            key=lambda line: (
+                line.figures.rate.few,
+                line.figures.rate.rate if line.figures.rate.rate is not None else 2.0,
+            ),
+        )
+    )

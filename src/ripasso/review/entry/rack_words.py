@@ -1,0 +1,204 @@
+"""A rack in words: roles of balls, the plan with its order, what made or lost the rack, the lesson.
+
+Clauses are parted by semicolons: `group solids because four are open; order 1 2 side left 3; 6 trouble`.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field
+from difflib import get_close_matches
+from typing import Any
+
+from ripasso.review.document.edits import REMOVE, Path
+from ripasso.review.language.parsing import NotAWord
+from ripasso.review.language.terms import BALLS, POCKETS
+from ripasso.review.record.model import Rack, RackPlan, dump
+
+Values = dict[Path, object]
+ROLES: Mapping[str, str] = {
+    "trouble": "trouble",
+    "cluster": "cluster",
+    "isolated": "isolated",
+    "far": "isolated",
+    "insurance": "insurance",
+    "break ball": "break_ball",
+    "key ball": "key",
+    "up table": "up_table",
+}
+GROUPS: Mapping[str, str] = {"solids": "solids", "stripes": "stripes", "spots": "solids"}
+CLAUSES: Mapping[str, str] = {
+    "order": "order 1 2 side left 3 hard 8: the balls in their order, with pockets and hard links",
+    "group": "group solids because four are open",
+    "key": "key 4: the key ball of the plan",
+    "break": "break 12: the break ball of the plan",
+    "by": "by ada: whose plan this is",
+    "root": "root 7: the shot from which the rack was lost",
+    "made": "made 5: the shot that made the rack",
+    "lesson": "lesson with the 6 on the cushion stop short",
+}
+EXAMPLES = (*CLAUSES.values(), "6 trouble; 1 3 cluster; 9 break ball; 12 insurance")
+
+
+@dataclass
+class RackWords:
+    """What a line says of a rack; only what it says is set."""
+
+    roles: dict[str, list[str]] = field(default_factory=dict)
+    plan: dict[str, Any] = field(default_factory=dict)
+    root: int | None = None
+    made: int | None = None
+    lesson: str | None = None
+
+
+def parse_rack(text: str) -> RackWords:
+    """Read a line. Raises `NotAWord` with a sentence."""
+    said = RackWords()
+    for clause in text.split(";"):
+        words = clause.replace(",", " ").split()
+        if words:
+            _clause(said, words)
+    return said
+
+
+def _clause(said: RackWords, words: list[str]) -> None:
+    first, rest = words[0].casefold(), words[1:]
+    if first in _READ and not (first in ("key", "break") and rest[:1] == ["ball"]):
+        _READ[first](said, rest)
+        return
+    balls: list[str] = []
+    while words and words[0].casefold() in BALLS:
+        balls.append(words.pop(0).casefold())
+    role = " ".join(words).casefold()
+    if not balls:
+        near = get_close_matches(first, [*CLAUSES, *ROLES], n=1, cutoff=0.6)
+        hint = f"did you mean “{near[0]}”?" if near else f"say it so: {EXAMPLES[-1]}."
+        raise NotAWord(f"“{first}” begins nothing that is understood; {hint}")
+    if role not in ROLES:
+        near = get_close_matches(role, list(ROLES), n=1, cutoff=0.5)
+        hint = f"did you mean “{near[0]}”?" if near else f"roles are {', '.join(ROLES)}."
+        raise NotAWord(f"“{role}” is no role of a ball; {hint}")
+    for ball in balls:
+        said.roles.setdefault(ball, []).append(ROLES[role])
+
+
+def _order(said: RackWords, words: list[str]) -> None:
+    order: list[dict[str, Any]] = []
+    place = 0
+    while place < len(words):
+        word = words[place].casefold()
+        pocket = _pocket(words, place)
+        if word in BALLS:
+            order.append({"ball": word})
+            place += 1
+        elif word in ("hard", "easy") and order:
+            order[-1]["link"] = word
+            place += 1
+        elif word == "because" and order:
+            order[-1]["reason"] = " ".join(words[place + 1 :])
+            break
+        elif pocket is not None and order:
+            order[-1]["pocket"] = pocket[0]
+            place += pocket[1]
+        else:
+            raise NotAWord(f"“{word}” has no place in an order; say it so: {CLAUSES['order']}.")
+    if not order:
+        raise NotAWord(f"Which balls? Say it so: {CLAUSES['order']}.")
+    said.plan["order"] = order
+
+
+def _pocket(words: list[str], place: int) -> tuple[str, int] | None:
+    for length in (3, 2, 1):
+        phrase = " ".join(words[place : place + length]).casefold()
+        for pocket, forms in POCKETS.items():
+            if phrase in forms:
+                return pocket, length
+    return None
+
+
+def _group(said: RackWords, words: list[str]) -> None:
+    name = words[0].casefold() if words else ""
+    if name not in GROUPS:
+        raise NotAWord(f"A group is solids or stripes; say it so: {CLAUSES['group']}.")
+    said.plan["group"] = GROUPS[name]
+    if words[1:2] == ["because"]:
+        said.plan["reason"] = " ".join(words[2:])
+
+
+def _ball(key: str, clause: str) -> Callable[[RackWords, list[str]], None]:
+    def read(said: RackWords, words: list[str]) -> None:
+        ball = words[0].casefold() if words else ""
+        if ball not in BALLS:
+            raise NotAWord(f"A ball is missing; say it so: {CLAUSES[clause]}.")
+        said.plan[key] = ball
+
+    return read
+
+
+def _by(said: RackWords, words: list[str]) -> None:
+    if not words:
+        raise NotAWord(f"A name is missing; say it so: {CLAUSES['by']}.")
+    said.plan["by"] = " ".join(words)
+
+
+def _number(name: str) -> Callable[[RackWords, list[str]], None]:
+    def read(said: RackWords, words: list[str]) -> None:
+        if not words or not words[-1].isdigit():
+            raise NotAWord(f"The number of a shot is missing; say it so: {CLAUSES[name]}.")
+        setattr(said, name, int(words[-1]))
+
+    return read
+
+
+def _lesson(said: RackWords, words: list[str]) -> None:
+    said.lesson = " ".join(words)
+
+
+_READ: Mapping[str, Callable[[RackWords, list[str]], None]] = {
+    "order": _order,
+    "group": _group,
+    "key": _ball("key_ball", "key"),
+    "break": _ball("break_ball", "break"),
+    "by": _by,
+    "root": _number("root"),
+    "made": _number("made"),
+    "lesson": _lesson,
+}
+
+
+def rack_values(rack: Rack, said: RackWords, shot: int | None, by: str = "") -> Values:
+    """What a line changes of a rack. A plan said later, at shot `shot`, is a new version, not an error."""
+    values: Values = {}
+    if said.roles:
+        roles = {ball: list(names) for ball, names in dump(rack).get("roles", {}).items()}
+        for ball, names in said.roles.items():
+            roles[ball] = list(dict.fromkeys([*roles.get(ball, []), *names]))
+        values[("roles",)] = roles
+    if said.plan:
+        values[("plans",)] = _with_plan(rack.plans or (), said.plan, shot, by)
+    if said.root is not None:
+        values[("root_shot",)] = said.root
+    if said.made is not None:
+        values[("making_shot",)] = said.made
+    if said.lesson is not None:
+        values[("lesson",)] = said.lesson or REMOVE
+    return values
+
+
+def _with_plan(plans: tuple[RackPlan, ...], said: dict[str, Any], shot: int | None, by: str) -> list[Any]:
+    """The plans with what was said: of the same person at the same shot it completes the plan there is."""
+    listed = [dump(plan) for plan in plans]
+    at = shot if shot is not None and shot > 1 else None
+    person = said.get("by") or by or None
+    last = listed[-1] if listed else None
+    if last is not None and last.get("made_at_shot") == at and last.get("by") == person:
+        return [*listed[:-1], {**last, **said}]
+    carried: dict[str, Any] = {
+        key: last[key] for key in ("group", "key_ball", "break_ball") if last and key in last
+    }
+    plan: dict[str, Any] = {"version": len(listed) + 1, **carried, **said}
+    if person:
+        plan["by"] = person
+    if at is not None:
+        plan["made_at_shot"] = at
+    return [*listed, plan]

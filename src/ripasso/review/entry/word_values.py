@@ -1,0 +1,284 @@
+"""Items and the record: a shot in items, and what items change of a shot."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import replace
+from typing import Any
+
+from ripasso.review.document.edits import REMOVE, Path, with_values
+from ripasso.review.entry.tagging import ANGLES, Context, is_set, tag_values
+from ripasso.review.language.items import (
+    Ball,
+    ColourMeant,
+    Fell,
+    FreeTag,
+    HitFirst,
+    Into,
+    Item,
+    Judge,
+    Next,
+    OrNext,
+    Root,
+    TagWord,
+    Tip,
+    Wanted,
+    Word,
+)
+from ripasso.review.language.terms import BY_ID, TERMS, Term
+from ripasso.review.record.model import Error, Shot, dump
+from ripasso.review.scoring.outcome import recorded_errors
+
+Values = dict[Path, object]
+#: Width of a tip in ball radii: 13 mm on a pool ball, 9.5 mm on a snooker ball (common practice, no source).
+TIP_POOL, TIP_SNOOKER = 13.0 / 28.575, 9.5 / 26.25
+#: A tip is told to this part of its width.
+TIP_STEP = 0.25
+_OUTCOMES = ("missed_thick", "missed_thin", "potted", "missed")
+
+
+def tip_radii(game: str | None) -> float:
+    """The width of the tip in ball radii."""
+    return TIP_SNOOKER if game == "snooker" else TIP_POOL
+
+
+def changed_shot(context: Context, items: Sequence[Item]) -> Shot:
+    """The shot as it is when all this was said of it, one after the other. Raises `NotUnderstood`.
+
+    A cause may be said before what went wrong: it is taken in last.
+    """
+    shot = context.shot
+    for item in sorted(items, key=_hangs_on_an_error):
+        values = item_values(replace(context, shot=shot), item)
+        if values:
+            changed = with_values(shot, values)
+            assert isinstance(changed, Shot)
+            shot = changed
+    return shot
+
+
+def _hangs_on_an_error(item: Item) -> bool:
+    if isinstance(item, Word):
+        return BY_ID[item.id].path == ("error", "causes")
+    return isinstance(item, Root) or item in (TagWord("unforced"), TagWord("forced"))
+
+
+def words_values(context: Context, items: Sequence[Item]) -> Values:
+    """The values by path that a line sets, as one change: top keys that differ."""
+    before, after = dump(context.shot), dump(changed_shot(context, items))
+    return {(key,): value for key, value in after.items() if before.get(key) != value}
+
+
+def item_values(context: Context, item: Item) -> Values:
+    """What one item sets."""
+    shot, data = context.shot, dump(context.shot)
+    match item:
+        case Word(name):
+            return _term_values(context, BY_ID[name])
+        case TagWord(name):
+            return {} if is_set(shot, name) else tag_values(context, name)
+        case Ball(ball):
+            return {("call", "ball"): ball, **_pot(shot)}
+        case Into(pocket):
+            return {("call", "pocket"): pocket, **_pot(shot)}
+        case Fell(ball, pocket):
+            fallen = [p for p in _inner(data, "facts", "potted") or [] if p["ball"] != ball]
+            pot = {"ball": ball, **({"pocket": pocket} if pocket else {})}
+            return {("facts", "potted"): [*fallen, pot]}
+        case HitFirst(ball):
+            return {("facts", "first_contact"): ball}
+        case Next(ball, pocket):
+            place: Values = {("plan", "next_pocket"): pocket} if pocket else {}
+            return {("plan", "next_ball"): ball, **place}
+        case OrNext(ball):
+            return _joined(data, ("plan", "or_balls"), ball)
+        case Wanted(angle):
+            return {("plan", "angle_wanted_deg"): list(ANGLES[angle])}
+        case Tip(right, up):
+            width = tip_radii(context.game)
+            return {("stroke", "tip"): [round(right * width, 4), round(up * width, 4)]}
+        case ColourMeant(ball):
+            return {("result", "colour_meant"): ball}
+        case Root(number):
+            return _to_error(context, "cause_shot", number)
+        case FreeTag(tag):
+            return _joined(data, ("tags",), tag)
+        case Judge(name):
+            return {("decision", "by"): name}
+
+
+def is_said(shot: Shot, name: str) -> bool:
+    """Whether the record says what a term says."""
+    term = BY_ID[name]
+    if term.path == ("error", "kind"):
+        return any(error.kind == term.value for error in recorded_errors(shot))
+    if term.path == ("error", "causes"):
+        return any(term.value in (error.causes or ()) for error in recorded_errors(shot))
+    return _says(_inner(dump(shot), *term.path), term)
+
+
+def toggled(context: Context, name: str) -> Values:
+    """What a press of a term's button sets: it says the term, or takes it back where it is said."""
+    if not is_said(context.shot, name):
+        return item_values(context, Word(name))
+    term, shot = BY_ID[name], context.shot
+    if term.path[0] == "error":
+        return {("error",): _without(recorded_errors(shot), term)}
+    if not term.many:
+        return {term.path: REMOVE}
+    rest = [value for value in _inner(dump(shot), *term.path) if value != term.value]
+    return {term.path: rest or REMOVE}
+
+
+def _without(errors: Sequence[Error], term: Term) -> object:
+    """The errors without a kind, or without a cause; an error that says nothing more goes too."""
+    left = []
+    for error in map(dump, errors):
+        if term.path[1] == "kind":
+            if error["kind"] != term.value:
+                left.append(error)
+            continue
+        causes = [cause for cause in error.get("causes") or () if cause != term.value]
+        kept = {key: value for key, value in error.items() if key != "causes"}
+        if causes:
+            kept["causes"] = causes
+        if set(kept) != {"kind"} or "causes" not in error:
+            left.append(kept)
+    return _one_or_list(left) if left else REMOVE
+
+
+def _pot(shot: Shot) -> Values:
+    return {("intent",): "pot"} if shot.intent is None else {}
+
+
+def _inner(data: dict[str, Any], *path: str) -> Any:
+    here: Any = data
+    for key in path:
+        here = here.get(key) if isinstance(here, dict) else None
+    return here
+
+
+def _joined(data: dict[str, Any], path: Path, value: object) -> Values:
+    listed = list(_inner(data, *(str(key) for key in path)) or [])
+    return {} if value in listed else {path: [*listed, value]}
+
+
+def _term_values(context: Context, term: Term) -> Values:
+    if term.path == ("error", "kind"):
+        return _with_error(context, str(term.value))
+    if term.path == ("error", "causes"):
+        return _to_error(context, "causes", term.value)
+    if term.many:
+        return _joined(dump(context.shot), term.path, term.value)
+    return {term.path: term.value}
+
+
+def _with_error(context: Context, kind: str) -> Values:
+    errors = [dump(error) for error in recorded_errors(context.shot)]
+    if any(error["kind"] == kind for error in errors):
+        return {}
+    return {("error",): _one_or_list([*errors, {"kind": kind}])}
+
+
+def _to_error(context: Context, key: str, value: object) -> Values:
+    """A cause belongs to the last error that was said, else to the one that the facts show."""
+    errors = [dump(error) for error in recorded_errors(context.shot)]
+    if not errors:
+        found = tag_values(context, "forced").get(("error",))  # raises when nothing went wrong
+        kinds = found if isinstance(found, list) else [found]
+        errors = [{"kind": error["kind"]} for error in kinds if isinstance(error, dict)]
+    last = errors[-1]
+    if key == "causes":
+        causes = list(last.get("causes") or [])
+        last = {**last, "causes": causes if value in causes else [*causes, value]}
+    else:
+        last = {**last, key: value}
+    return {("error",): _one_or_list([*errors[:-1], last])}
+
+
+def _one_or_list(errors: list[dict[str, Any]]) -> object:
+    return errors[0] if len(errors) == 1 else errors
+
+
+# The record in items
+
+
+def items_of(shot: Shot, game: str | None = None) -> tuple[Item, ...]:
+    """Everything of a shot that the language can say, in the order in which it is thought."""
+    data = dump(shot)
+    call, plan = data.get("call") or {}, data.get("plan") or {}
+    items: list[Item] = []
+    if call.get("ball"):
+        items.append(Ball(call["ball"]))
+    if call.get("pocket"):
+        items.append(Into(call["pocket"]))
+    items += _terms(data, "Shot", "Method", "Stroke")
+    tip = _inner(data, "stroke", "tip")
+    if tip is not None:
+        right, up = (round(value / tip_radii(game) / TIP_STEP) * TIP_STEP for value in tip)
+        items.append(Tip(right + 0.0, up + 0.0))
+    items += _terms(data, "Delivery")
+    if plan.get("next_ball"):
+        items.append(Next(plan["next_ball"], plan.get("next_pocket")))
+    items += [OrNext(ball) for ball in plan.get("or_balls") or ()]
+    wanted = plan.get("angle_wanted_deg")
+    items += [Wanted(name) for name, band in ANGLES.items() if wanted == list(band)]
+    items += _terms(data, "Plan")
+    items += _happened(shot, data)
+    items += _terms(data, "Result", "Luck")
+    meant = _inner(data, "result", "colour_meant")
+    items += [ColourMeant(meant)] if meant else []
+    items += _terms(data, "Decision")
+    by = _inner(data, "decision", "by")
+    items += [Judge(by.casefold())] if by and " " not in by else []
+    items += _error_items(recorded_errors(shot))
+    items += _terms(data, "Event")
+    return (*items, *(FreeTag(tag) for tag in data.get("tags") or () if not set(tag) & set(" ,;#")))
+
+
+def _terms(data: dict[str, Any], *groups: str) -> list[Item]:
+    found: list[Item] = []
+    for group in groups:
+        for term in TERMS:
+            if term.group == group and _says(_inner(data, *term.path), term):
+                found.append(Word(term.id))
+    return found
+
+
+def _says(value: Any, term: Term) -> bool:
+    if term.many:
+        return term.value in (value or ())
+    return value is not None and value == term.value
+
+
+def _happened(shot: Shot, data: dict[str, Any]) -> list[Item]:
+    items: list[Item] = []
+    items += [TagWord(name) for name in _OUTCOMES if is_set(shot, name)][:1]
+    facts, call = data.get("facts") or {}, data.get("call") or {}
+    fallen = facts.get("potted") or ()
+    meant_fell = TagWord("potted") in items
+    items += [
+        Fell(pot["ball"], pot.get("pocket"))
+        for place, pot in enumerate(fallen)
+        if not (meant_fell and (pot["ball"] == call.get("ball") or (not call.get("ball") and place == 0)))
+    ]
+    if facts.get("first_contact"):
+        items.append(HitFirst(facts["first_contact"]))
+    items += [
+        TagWord(name) for name in ("foul_scratch", "foul_no_contact", "foul_no_cushion") if is_set(shot, name)
+    ]
+    return items
+
+
+def _error_items(errors: Sequence[Error]) -> list[Item]:
+    items: list[Item] = []
+    for error in errors:
+        items.append(Word(f"error.kind.{error.kind}"))
+        items += [Word(f"error.causes.{cause}") for cause in error.causes or ()]
+        if error.cause_shot is not None:
+            items.append(Root(error.cause_shot))
+    if any(error.unforced is True for error in errors):
+        items.append(TagWord("unforced"))
+    if any(error.unforced is False for error in errors):
+        items.append(TagWord("forced"))
+    return items

@@ -1,0 +1,73 @@
+"""Views of recordings: which camera sees the table at a time of the film, and commands that set one.
+
+A view holds from its `from` to its `to` (seconds; missing: from the start, to the end). Later ones win
+where two overlap, as they were set later.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import Any
+
+from ripasso.review.document.command import Command
+from ripasso.review.document.edits import RefusedEdit, set_values
+from ripasso.review.document.snapshot import Snapshot
+from ripasso.review.record.model import Recording, Session, View, dump
+
+
+def recording_of(session: Session, recording: str | None) -> Recording | None:
+    """The recording with an id."""
+    return next((r for r in session.recordings or () if r.id == recording), None)
+
+
+def view_at(recording: Recording | None, time_s: float) -> View | None:
+    """The view that holds at a time of the film."""
+    found = [view for view in (recording.views if recording else None) or () if _holds(view, time_s)]
+    return found[-1] if found else None
+
+
+def _holds(view: View, time_s: float) -> bool:
+    after = view.from_ is None or time_s >= view.from_
+    return after and (view.to is None or time_s <= view.to)
+
+
+def set_view(
+    snapshot: Snapshot, recording: str, view: dict[str, Any], replaces: int | None = None
+) -> Command:
+    """Add a view to a recording, or put it in the place of its view number `replaces`."""
+
+    def change(views: list[dict[str, Any]]) -> list[dict[str, Any]]:
+        if replaces is None:
+            return [*views, view]
+        return [view if i == replaces else old for i, old in enumerate(views)]
+
+    return _with_views(snapshot, recording, change, "Set the film's view")
+
+
+def forget_view(snapshot: Snapshot, recording: str, place: int) -> Command:
+    """Take a view away."""
+    return _with_views(
+        snapshot,
+        recording,
+        lambda views: [view for i, view in enumerate(views) if i != place],
+        "Take a view away",
+    )
+
+
+def copy_view(snapshot: Snapshot, recording: str, source: View, label: str = "Copy a view") -> Command:
+    """The view of another recording of the same camera, for the whole of this one."""
+    data = {key: value for key, value in dump(source).items() if key not in ("from", "to")}
+    return _with_views(snapshot, recording, lambda views: [*views, data], label)
+
+
+def _with_views(snapshot: Snapshot, recording: str, change: Any, label: str) -> Command:
+    recordings: Sequence[Recording] = snapshot.head.recordings or ()
+    if not any(r.id == recording for r in recordings):
+        raise RefusedEdit("This session has no such recording.")
+    listed = []
+    for one in recordings:
+        data = dump(one)
+        if one.id == recording:
+            data["views"] = change(list(data.get("views") or []))
+        listed.append(data)
+    return set_values(snapshot, "session", snapshot.key, {("recordings",): listed}, label)

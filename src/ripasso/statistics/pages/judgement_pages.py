@@ -1,0 +1,112 @@
+"""Pages of figures about what was chosen: decisions, and openings of a pack. Each figure has its shots."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+
+import numpy as np
+
+from ripasso.core.figures import player_stats as of
+from ripasso.core.figures.facts import NO, UNKNOWN, YES, Facts
+from ripasso.core.figures.judged import DECISIONS
+from ripasso.review.language.vocabulary import word
+from ripasso.statistics.pages.lines import Line, PageKind, averaged, by_group, group_word, points, rated
+
+#: Events that an opening of a pack or a cluster brings.
+OPENED = ("cluster_opened", "ball_freed")
+
+
+def _decisions(facts: Facts, places: np.ndarray) -> Iterator[Line]:
+    verdicts = facts.texts("verdict")
+    judged = np.isin(verdicts.astype(str), DECISIONS)
+    agreed, title = facts.equal("verdict", "agree"), "Agreed with"
+    yield "agreement", title, "All judged decisions", rated(places, judged, agreed)
+    for verdict in DECISIONS[1:]:
+        yield (
+            f"verdict {verdict}",
+            title,
+            word(verdict),
+            rated(places, judged, facts.equal("verdict", verdict)),
+        )
+    for judge, mask in facts.words("judge").items():
+        if (judged & mask).any():
+            yield f"judge {judge}", "By who judged", group_word(judge), rated(places, judged & mask, agreed)
+    for way, title in (("phase", "By phase of the rack"), ("standing", "By the score")):
+        yield from by_group(facts, places, way, title, judged, agreed)
+    given, title = facts.numbers("given_away"), "What the choice gave away"
+    known = ~np.isnan(given)
+    everything = np.ones(len(facts), dtype=np.bool_)
+    yield "given", title, "Chance, pot times leave, mean", averaged(places, everything, given, points)
+    yield "best", title, "The best option was played", rated(places, known, known & (given == 0))
+    changed, title = facts.ints("replanned"), "Plan kept or changed"
+    tried, made = of.pots(facts), facts.flags("made")
+    for key, text, value in (("kept", "Pots, plan kept", NO), ("changed", "Pots, plan changed", YES)):
+        yield f"plan_{key}", title, text, rated(places, tried & (changed == value), made)
+
+
+def _openings(facts: Facts, places: np.ndarray) -> Iterator[Line]:
+    methods = facts.words("methods")
+    events = facts.words("events")
+    nothing = np.zeros(len(facts), dtype=np.bool_)
+    said, broke = facts.texts("break_ball"), facts.known("break_ball")
+    opened = methods.get("cannon_split", nothing) | broke
+    freed = nothing.copy()
+    for event in OPENED:
+        freed |= events.get(event, nothing)
+    opened = opened | freed
+    leave = facts.numbers("leave")
+    known = opened & ~np.isnan(leave)
+    with np.errstate(invalid="ignore"):
+        on = leave >= of.OPEN_LEAVE
+    title = "Openings of a pack or a cluster"
+    yield "opened", title, "A pot on afterwards", rated(places, known, on)
+    yield "freed", title, "A cluster opened or a ball freed", rated(places, opened, freed)
+    insurance = facts.ints("insurance")
+    for key, text, value in (("with", "With an insurance ball", YES), ("without", "Without one", NO)):
+        yield (
+            f"insurance_{key}",
+            "A pot on afterwards, by insurance",
+            text,
+            rated(places, known & (insurance == value), on),
+        )
+    made = facts.flags("made")
+    for ball in ("natural", "made", "none"):
+        if (said == ball).any():
+            title = "Break balls of straight pool, potted"
+            yield (
+                f"break_ball {ball}",
+                title,
+                group_word(ball),
+                rated(places, (said == ball) & facts.flags("tried"), made),
+            )
+    trouble = facts.words("roles").get("trouble", nothing)
+    late, title = facts.ints("late"), "Trouble balls, potted"
+    tried = of.pots(facts) & trouble & (late != UNKNOWN)
+    yield "trouble_early", title, "In the first half of the rack", rated(places, tried & (late == NO), made)
+    yield "trouble_late", title, "In the second half", rated(places, tried & (late == YES), made)
+
+
+JUDGEMENT_PAGES: Mapping[str, PageKind] = {
+    "decisions": PageKind(
+        "Decisions",
+        _decisions,
+        (
+            "Agreed with",
+            "By who judged",
+            "By phase of the rack",
+            "By the score",
+            "What the choice gave away",
+            "Plan kept or changed",
+        ),
+    ),
+    "openings": PageKind(
+        "Openings",
+        _openings,
+        (
+            "Openings of a pack or a cluster",
+            "A pot on afterwards, by insurance",
+            "Break balls of straight pool, potted",
+            "Trouble balls, potted",
+        ),
+    ),
+}

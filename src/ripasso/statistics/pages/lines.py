@@ -1,0 +1,108 @@
+"""Lines of a page of figures: what they are made of, and their words."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+
+import numpy as np
+
+from ripasso.core.figures.columns import Flags
+from ripasso.core.figures.facts import Facts
+from ripasso.core.figures.slices import groups_of
+from ripasso.core.inference.estimates import Mean, mean
+from ripasso.core.inference.intervals import rate
+from ripasso.review.language.vocabulary import word
+from ripasso.statistics.pages.figures import Figure
+
+#: One line of a page: its id, group and words, and the figure of one player's shots.
+Line = tuple[str, str, str, Figure]
+Lines = Callable[[Facts, np.ndarray], Iterator[Line]]
+
+
+@dataclass(frozen=True)
+class PageKind:
+    """A page: its words, what makes its lines from a player's facts and their places, its groups in order."""
+
+    words: str
+    lines: Lines
+    groups: tuple[str, ...]
+
+
+def rated(places: np.ndarray, among: Flags, made: Flags) -> Figure:
+    """A rate with the shots it is of."""
+    return Figure(places[among], rate(int((made & among).sum()), int(among.sum())))
+
+
+def averaged(places: np.ndarray, among: Flags, values: np.ndarray, words: Callable[[Mean], str]) -> Figure:
+    """A mean in words, of the shots whose value is known."""
+    known = among & ~np.isnan(values)
+    return Figure(places[known], words=words(mean(values[known])))
+
+
+#: How many cushions, in words.
+CUSHIONS = {"0": "none: stop and roll", "1": "one cushion", "2": "two cushions", "3+": "three and more"}
+#: What stands behind the numbers of a band.
+UNITS = {"cut": "°", "distance": " %"}
+
+
+def group_words(way: str, value: str) -> str:
+    """A group of a way to cut, with its unit."""
+    if way == "cushions":
+        return CUSHIONS[value]
+    words, unit = group_word(value), UNITS.get(way, "")
+    return f"from {value.rstrip('+')}{unit}" if value.endswith("+") else words + unit
+
+
+def by_group(
+    facts: Facts, places: np.ndarray, way: str, title: str, among: Flags, made: Flags
+) -> Iterator[Line]:
+    """A rate for each group of one way to cut; groups without such shots are left out."""
+    for value, mask in groups_of(facts, way).items():
+        if (mask & among).any():
+            yield f"{way} {value}", title, group_words(way, value), rated(places, mask & among, made)
+
+
+def group_word(value: str) -> str:
+    """A group's value as it is shown: bands as they are, words by the vocabulary."""
+    if value[:1].isdigit():
+        return value.replace("-", "–").replace("+", " and more") if value.count("-") < 2 else value
+    known = word(f"group_{value}")
+    return word(value) if known == f"group_{value}".replace("_", " ") else known
+
+
+def ends(low: float | None, high: float | None, digits: int) -> str:
+    """The ends of an interval in brackets; nothing where they are not known."""
+    if low is None or high is None:
+        return ""
+    return f" ({low:.{digits}f} to {high:.{digits}f})"
+
+
+def millimetres(found: Mean) -> str:
+    """A length in mm with its interval."""
+    if found.value is None or found.low is None or found.high is None:
+        return "nothing"
+    value, low, high = (round(1000 * one) for one in (found.value, found.low, found.high))
+    return f"{value} mm ({low} to {high})"
+
+
+def metres(found: Mean) -> str:
+    """A way in m with its interval."""
+    return "nothing" if found.value is None else f"{found.value:.2f} m{ends(found.low, found.high, 2)}"
+
+
+def degrees(found: Mean) -> str:
+    """An angle with its interval."""
+    return "nothing" if found.value is None else f"{found.value:.1f}°{ends(found.low, found.high, 1)}"
+
+
+def plain(found: Mean) -> str:
+    """A number with its interval."""
+    return "nothing" if found.value is None else f"{found.value:.2f}{ends(found.low, found.high, 2)}"
+
+
+def points(found: Mean) -> str:
+    """A share in per cent with its interval."""
+    if found.value is None or found.low is None or found.high is None:
+        return "nothing"
+    return f"{100 * found.value:.0f} % ({100 * found.low:.0f} to {100 * found.high:.0f})"

@@ -1,0 +1,395 @@
+"""Pages of figures about the course of a match: errors, breaks, visits, safety, time. Each has its shots."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+
+import numpy as np
+
+from ripasso.core.figures import player_stats as of
+from ripasso.core.figures.columns import Flags
+from ripasso.core.figures.facts import UNKNOWN, YES, Facts
+from ripasso.core.figures.player_stats import OPEN_LEAVE
+from ripasso.core.figures.slices import PHASES, second_half
+from ripasso.core.inference.estimates import mean, quantile
+from ripasso.core.inference.intervals import count_per
+from ripasso.core.rules.snooker import COLOURS
+from ripasso.review.language.vocabulary import word
+from ripasso.statistics.pages.figures import Figure
+from ripasso.statistics.pages.lines import (
+    Line,
+    PageKind,
+    averaged,
+    by_group,
+    ends,
+    group_word,
+    metres,
+    plain,
+    points,
+    rated,
+)
+
+#: The runs that are counted, by the balls (snooker, rotation: points) of a visit.
+RUNS = (3, 5, 8, 20, 30, 50, 70, 100)
+SNOOKER_RUNS = (20, 50)
+
+
+#: What an unforced error may hang on besides the phase.
+ERRORS_BY = {
+    "standing": "Shots with an unforced error, by the score",
+    "pressure": "Shots with an unforced error, under pressure",
+    "half": "Shots with an unforced error, by half of the match",
+}
+PRESSED = {"pressure": "Pots under pressure", "standing": "Pots by the score"}
+
+
+def _errors(facts: Facts, places: np.ndarray) -> Iterator[Line]:
+    marked, kinds = facts.known("unforced"), facts.words("unforced")
+    total = sum(of.unforced_by_kind(facts).values())
+    racks = len(set(zip(facts.ints("session").tolist(), facts.ints("rack").tolist(), strict=True)))
+    group = "Unforced errors, judged or by chance"
+    for key, text, per in (
+        ("per_100", "Per 100 shots", len(facts) / 100),
+        ("per_rack", "Per rack", racks),
+    ):
+        yield key, group, text, Figure(places[marked], count=count_per(total, per), unit=text.lower())
+    for kind in of.unforced_by_kind(facts):
+        yield f"unforced_{kind}", group, "– " + word(f"error_{kind}"), Figure(places[kinds[kind]])
+    for phase in PHASES:
+        among = facts.equal("phase", phase)
+        if among.any():
+            title = "Shots with an unforced error, by phase of the rack"
+            yield f"phase_{phase}", title, group_word(phase), rated(places, among, marked)
+    everything = np.ones(len(facts), dtype=np.bool_)
+    for way, title in ERRORS_BY.items():
+        yield from by_group(facts, places, way, title, everything, marked)
+    failed = facts.flags("failed")
+    back = facts.ints("root_back")
+    title = "Where misses came from"
+    yield "rooted", title, "With a marked earlier cause", rated(places, failed, back > 0)
+    yield (
+        "shots_back",
+        title,
+        "Shots before the miss, mean",
+        averaged(places, failed & (back > 0), back.astype(np.float64), plain),
+    )
+    for cause, mask in facts.words("causes").items():
+        yield f"cause {cause}", "Causes that were said", group_word(cause), Figure(places[mask])
+
+
+def _breaks(facts: Facts, places: np.ndarray) -> Iterator[Line]:
+    broke = facts.equal("intent", "break")
+    clean, potted = ~facts.flags("fouled"), facts.ints("potted")
+    pool = broke & ~facts.equal("game", "snooker")  # its pack has no corner balls to fall
+    group = "Breaks of the rack"
+    yield "legal", group, "Without a foul", rated(places, broke, clean)
+    yield "wet", group, "Something potted", rated(places, broke, potted > 0)
+    yield "dry", group, "Without a foul, nothing potted", rated(places, broke, clean & (potted == 0))
+    yield "scratch", group, "Cue ball potted", rated(places, broke, facts.flags("cue_potted"))
+    for key, text, column in (
+        ("outer", "An outer ball in a foot pocket", "outer"),
+        ("second_row", "A ball of the second row in a side pocket", "second_row"),
+        ("head_in_side", "The head ball in a side pocket", "head_in_side"),
+        ("central", "Cue ball left near the middle", "central"),
+    ):
+        known = pool & (facts.ints(column) != UNKNOWN)
+        if not known.any():
+            continue
+        yield key, "What fell, what stayed", text, rated(places, known, facts.ints(column) == YES)
+    leave = facts.numbers("leave")
+    known = broke & ~np.isnan(leave)
+    yield (
+        "shot_after",
+        "What fell, what stayed",
+        "A shot on afterwards",
+        rated(places, known, _at_least(leave)),
+    )
+    behind = facts.ints("cue_behind")
+    off = broke & facts.equal("game", "snooker") & (behind != UNKNOWN)
+    if off.any():
+        yield (
+            "off_behind",
+            "Break-offs",
+            "Cue ball back behind the baulk line",
+            rated(places, off, behind == YES),
+        )
+        yield (
+            "off_held",
+            "Break-offs",
+            "Left hardly a pot",
+            rated(places, off & ~np.isnan(leave), ~_at_least(leave)),
+        )
+    if broke.any():
+        words = f"{potted[broke].mean():.2f} balls"
+        yield "potted", "What fell, what stayed", "Potted, mean", Figure(places[broke], words=words)
+
+
+def _at_least(values: np.ndarray) -> Flags:
+    with np.errstate(invalid="ignore"):
+        enough: Flags = values >= OPEN_LEAVE
+    return enough
+
+
+def _visits(facts: Facts, places: np.ndarray) -> Iterator[Line]:
+    scores = facts.ints("visit_score")
+    begins = scores != UNKNOWN
+    group = "Visits to the table"
+    if begins.any():
+        found = mean(scores[begins].astype(np.float64))
+        words = f"{found.value:.2f}{ends(found.low, found.high, 2)}"
+        yield "mean", group, "Balls (snooker: points) a visit", Figure(places[begins], words=words)
+        best = begins & (scores == scores[begins].max())
+        yield "best", group, "The best", Figure(places[best], words=str(int(scores[begins].max())))
+    for least in RUNS:
+        # Breaks of these sizes are asked of every frame of snooker, also where there are none.
+        asked = least in SNOOKER_RUNS and facts.equal("game", "snooker").any()
+        if asked or (begins & (scores >= least)).any():
+            title = "Visits of so many balls (points) and more"
+            yield f"run {least}", title, f"{least} and more", rated(places, begins, scores >= least)
+    endings = facts.texts("visit_end")
+    for ending in dict.fromkeys(str(text) for text in endings[begins] if text):
+        title = "How visits ended"
+        yield f"end {ending}", title, word(ending), rated(places, begins, facts.equal("visit_end", ending))
+    began = of.began(facts)
+    for way in dict.fromkeys(str(text) for text in began[begins] if text):
+        title = "How visits began, and how many of them won the rack"
+        yield (
+            f"began {way}",
+            title,
+            word(f"began_{way}"),
+            rated(places, begins & (began == way), facts.equal("visit_end", "rack_won")),
+        )
+    opened, taken = of.chances(facts)
+    yield "converted", "Chances", "Open chances taken", rated(places, begins & opened, taken)
+    for run in ("break_and_run", "run_out"):
+        yield (
+            f"run {run}",
+            "Racks won in the visit",
+            word(run),
+            rated(places, begins, facts.equal("run", run)),
+        )
+    fault = begins & facts.flags("after_fault")
+    won = facts.equal("visit_end", "rack_won")
+    title = "Racks won in the visit"
+    yield "won", title, "Of all visits", rated(places, begins, won)
+    yield "won_after_fault", title, "Of visits after a miss or foul", rated(places, fault, won)
+    one = facts.ints("one_visit")
+    if (one != UNKNOWN).any():
+        yield (
+            "one_visit",
+            "Racks won in the visit",
+            "Frames won in one visit, of those won",
+            rated(places, one != UNKNOWN, one == YES),
+        )
+    yield from _colours(facts, places)
+    yield from _racks(facts, places)
+
+
+def _colours(facts: Facts, places: np.ndarray) -> Iterator[Line]:
+    """Snooker: which colours are taken after a red, and whether the one that was meant was got."""
+    taken = facts.flags("made") & facts.equal("ball", *COLOURS) & ~facts.equal("phase", "last")
+    for colour in reversed(COLOURS):
+        if (taken & facts.equal("ball", colour)).any():
+            yield (
+                f"colour {colour}",
+                "Colours taken after a red",
+                word(colour),
+                rated(places, taken, facts.equal("ball", colour)),
+            )
+    meant = facts.known("colour_meant") & facts.known("ball")
+    if meant.any():
+        (codes, values), (others, names) = facts.coded("colour_meant"), facts.coded("ball")
+        got = np.array(values, dtype=object)[codes] == np.array(names, dtype=object)[others]
+        yield "colour_got", "Colours taken after a red", "As meant", rated(places, meant, got)
+
+
+def _racks(facts: Facts, places: np.ndarray) -> Iterator[Line]:
+    """Racks by their first own shot: won or lost, on whose break, and the longest row of them."""
+    first, title = of.first_of_rack(facts), "Racks"
+    won = facts.ints("won")
+    known = first & (won != UNKNOWN)
+    if not known.any():
+        return
+    yield "racks", title, "Won", rated(places, known, won == YES)
+    own = facts.flags("own_break")
+    yield "racks_own", title, "Won on the own break", rated(places, known & own, won == YES)
+    yield "racks_other", title, "Won on the other's break", rated(places, known & ~own, won == YES)
+    start, length = of.longest_run((won == YES)[known])
+    row = places[known][start : start + length]
+    yield "streak", title, "Longest row of racks won", Figure(row, words=str(length))
+
+
+def _safety(facts: Facts, places: np.ndarray) -> Iterator[Line]:
+    followed = facts.flags("has_next") & (facts.flags("goes_to_other") | facts.flags("fouled"))
+    safe, clean = (facts.equal("intent", "safety")) & followed, ~facts.flags("fouled")
+    leave = facts.numbers("leave")
+    known, open_ = ~np.isnan(leave), _at_least(leave)
+    yield (
+        "result",
+        "Safeties",
+        "Nothing potted on the next shot",
+        rated(places, safe, clean & ~facts.flags("answered")),
+    )
+    yield "leave", "Safeties", "Hardly a pot left", rated(places, safe & (known | ~clean), clean & ~open_)
+    away = facts.equal("intent", "escape")
+    yield "hit", "Escapes", "Hit without a foul", rated(places, away, clean)
+    seen = away & clean & facts.flags("goes_to_other") & known
+    yield "left_pot", "Escapes", "Hit, but left a pot", rated(places, seen, open_)
+    if (safe & known).any():
+        words = points(mean(leave[safe & known]))
+        yield "chance_left", "Safeties", "Chance left, mean", Figure(places[safe & known], words=words)
+    yield from _as_played(facts, places, safe)
+    held = clean & ~facts.flags("answered")
+    yield from by_group(facts, places, "cushions", "Safeties held, by cushions planned", safe, held)
+    yield from by_group(facts, places, "cushions", "Escapes that hit, by cushions planned", away, clean)
+    yield from _exchanges(facts, places)
+
+
+def _as_played(facts: Facts, places: np.ndarray, safe: Flags) -> Iterator[Line]:
+    """What a safety was: where the cue ball lay, whether the other was snookered, what was left."""
+    title, behind, laid = "Safeties as they were played", facts.ints("cue_behind"), facts.ints("laid")
+    yield (
+        "behind",
+        title,
+        "Cue ball behind the head string",
+        rated(places, safe & (behind != UNKNOWN), behind == YES),
+    )
+    yield (
+        "to_baulk",
+        title,
+        "Its way to that cushion, mean",
+        averaged(places, safe, facts.numbers("to_baulk"), metres),
+    )
+    yield "laid", title, "Snooker laid", rated(places, safe & (laid != UNKNOWN), laid == YES)
+    leave = facts.numbers("leave")
+    known = safe & ~np.isnan(leave)
+    with np.errstate(invalid="ignore"):
+        little, easy = leave < OPEN_LEAVE, leave >= of.OPEN_CHANCE
+    for key, text, mask in (
+        ("nothing", "Left hardly a pot", little),
+        ("hard", "Left a hard pot", ~little & ~easy),
+        ("easy", "Left an easy pot", easy),
+    ):
+        yield f"left_{key}", title, text, rated(places, known, mask)
+
+
+def _exchanges(facts: Facts, places: np.ndarray) -> Iterator[Line]:
+    """Exchanges of safeties: how long, and what the last word of one's own was."""
+    place, length, title = facts.ints("exchange"), facts.ints("exchange_of"), "Exchanges of safeties"
+    began, last = place == 1, (place == length) & (place != UNKNOWN)
+    if began.any():
+        yield (
+            "exchange_length",
+            title,
+            "Shots, of those begun",
+            averaged(places, began, length.astype(np.float64), plain),
+        )
+    with np.errstate(invalid="ignore"):
+        opened = facts.numbers("leave") >= of.OPEN_CHANCE
+    if not last.any():
+        return
+    fouled = facts.flags("fouled")
+    yield "broke_foul", title, "Own last word: a foul", rated(places, last, fouled)
+    yield "broke_error", title, "Own last word: an open chance left", rated(places, last, ~fouled & opened)
+    yield (
+        "broke_held",
+        title,
+        "Own last word: the other attacked without",
+        rated(places, last, ~fouled & ~opened),
+    )
+
+
+def _time(facts: Facts, places: np.ndarray) -> Iterator[Line]:
+    since, made = facts.numbers("since_rest_s"), facts.flags("made")
+    known = ~np.isnan(since)
+    group = "Seconds before the stroke"
+    if known.any():
+        for key, text, found in (
+            ("mean", "Mean", mean(since[known])),
+            ("median", "Median", quantile(since[known], 0.5)),
+            ("p90", "Nine in ten within", quantile(since[known], 0.9)),
+        ):
+            words = f"{found.value:.1f} s{ends(found.low, found.high, 1)}"
+            yield key, group, text, Figure(places[known], words=words)
+        pace = of.times(facts)["balls_per_minute"]
+        if pace is not None:
+            yield "pace", group, "Balls a minute", Figure(places[known], words=f"{pace:.2f}")
+        racks = facts.numbers("rack_s")
+        if not np.isnan(racks).all():
+            among = ~np.isnan(racks)
+            yield "rack", group, "Minutes a rack, of those broken", averaged(places, among, racks / 60, plain)
+        middle = float(np.median(since[known]))
+        tried = of.pots(facts) & known
+        title = "Pots by pace of play"
+        with np.errstate(invalid="ignore"):
+            quick = since < middle
+        yield "quick", title, "Quicker than the own median", rated(places, tried & quick, made)
+        yield "slow", title, "At the own median and slower", rated(places, tried & ~quick, made)
+    tried = of.pots(facts)
+    for phase in PHASES:
+        among = tried & (facts.equal("phase", phase))
+        if among.any():
+            yield f"pots_{phase}", "Pots by phase of the rack", group_word(phase), rated(places, among, made)
+    for way, title in PRESSED.items():
+        yield from by_group(facts, places, way, title, tried, made)
+    after = of.started_mask(facts, facts.flags("after_long_visit"))
+    title = "After the opponent's long visit"
+    yield "long_visit", title, "The first three shots", rated(places, tried & after, made)
+    yield "long_visit_rest", title, "All other pots", rated(places, tried & ~after, made)
+    first = tried & ~second_half(facts)
+    yield "first_half", "Pots by half of the match", "First half", rated(places, first, made)
+    yield "second_half", "Pots by half of the match", "Second half", rated(places, tried & ~first, made)
+
+
+MATCH_PAGES: Mapping[str, PageKind] = {
+    "errors": PageKind(
+        "Errors",
+        _errors,
+        (
+            "Unforced errors, judged or by chance",
+            "Shots with an unforced error, by phase of the rack",
+            *ERRORS_BY.values(),
+            "Where misses came from",
+            "Causes that were said",
+        ),
+    ),
+    "breaks": PageKind("Breaks", _breaks, ("Breaks of the rack", "What fell, what stayed", "Break-offs")),
+    "visits": PageKind(
+        "Visits and chances",
+        _visits,
+        (
+            "Visits to the table",
+            "Visits of so many balls (points) and more",
+            "How visits began, and how many of them won the rack",
+            "Chances",
+            "How visits ended",
+            "Racks won in the visit",
+            "Colours taken after a red",
+            "Racks",
+        ),
+    ),
+    "safety": PageKind(
+        "Safety and escapes",
+        _safety,
+        (
+            "Safeties",
+            "Safeties held, by cushions planned",
+            "Safeties as they were played",
+            "Escapes",
+            "Escapes that hit, by cushions planned",
+            "Exchanges of safeties",
+        ),
+    ),
+    "time": PageKind(
+        "Time and pressure",
+        _time,
+        (
+            "Seconds before the stroke",
+            "Pots by pace of play",
+            *PRESSED.values(),
+            "After the opponent's long visit",
+            "Pots by phase of the rack",
+            "Pots by half of the match",
+        ),
+    ),
+}

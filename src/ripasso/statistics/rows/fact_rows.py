@@ -1,0 +1,141 @@
+"""The facts that full statistics read, from sessions: one row a shot, in order, ghosts' shots left out.
+
+This is where a record becomes columns; what is counted of them is in `core.measures.player`.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from ripasso.core.figures.columns import CONTEXT, CONTEXT_NUMBERS, UNKNOWN_NUMBER
+from ripasso.core.figures.facts import NO, UNKNOWN, YES, Fact
+from ripasso.core.measures.errors import FoundError
+from ripasso.core.measures.shots import ShotMeasures
+from ripasso.core.rules import MatchScore, ShotScore
+from ripasso.core.table import TableSpec, table_spec
+from ripasso.review.measuring.errors import rack_errors
+from ripasso.review.measuring.measuring import measure_session
+from ripasso.review.record.model import Session, Shot
+from ripasso.review.record.people import person_key
+from ripasso.review.record.proposals import without_proposals
+from ripasso.review.scoring.meant import meant_at_all, meant_ball, meant_ball_down
+from ripasso.review.scoring.outcome import recorded_errors, shot_outcome
+from ripasso.review.scoring.scoring import score_of
+from ripasso.review.table.settings import table_words
+from ripasso.statistics.rows.contexts import contexts_of
+from ripasso.statistics.rows.shot_context import Context
+
+
+@dataclass(frozen=True)
+class Sheet:
+    """A session with everything that was found of it."""
+
+    session: Session
+    score: MatchScore | None
+    facts: tuple[Fact, ...]
+    errors: tuple[tuple[tuple[FoundError, ...], ...], ...]  # by rack and shot
+
+
+def sheet_of(session: Session, index: int = 0) -> Sheet:
+    """Score, measure and judge a whole session."""
+    score, measured = score_of(session), measure_session(session)
+    spec, contexts = table_spec(session.table), contexts_of(session, score)
+    ghosts = {player.id for player in session.players or () if player.ghost}
+    facts: list[Fact] = []
+    errors = []
+    for i, rack in enumerate(session.racks or ()):
+        rack_score = score.racks[i] if score else None
+        found = rack_errors(rack, rack_score, measured[i])
+        errors.append(tuple(found))
+        shots = rack.shots or ()
+        for j, shot in enumerate(shots):
+            if shot.player in ghosts:
+                continue
+            judged = rack_score.shots[j] if rack_score else None
+            fact = _fact(shot, judged, measured[i][j], spec)
+            _in_context(fact, contexts[i][j])
+            fact.game = session.game or ""
+            fact.date, fact.table = session.date or "", table_words(session.table)
+            fact.session, fact.rack, fact.number = index, rack.number, shot.number
+            fact.person = person_key(session, shot.player)
+            later = measured[i][j + 1] if j + 1 < len(shots) and fact.goes_to_other else None
+            fact.laid = _answer(later.snookered if later is not None else None)
+            if meant_at_all(shot):
+                fact.ball = meant_ball(without_proposals(shot), judged) or ""
+            fact.unforced = " ".join(error.kind for error in found[j] if error.unforced)
+            facts.append(fact)
+    return Sheet(session, score, tuple(facts), tuple(errors))
+
+
+def _fact(record: Shot, judged: ShotScore | None, measures: ShotMeasures, spec: TableSpec) -> Fact:
+    shot, went = without_proposals(record), shot_outcome(record, judged)
+    result = shot.result
+    pot, place = measures.geometry, measures.position
+    fact = Fact(
+        visit=judged.visit if judged and judged.visit is not None else -1,
+        intent=shot.intent or "",
+        pocket=(shot.call.pocket if shot.call and shot.call.pocket else None) or (pot.pocket if pot else ""),
+        delivery=" ".join(shot.delivery or ()),
+        methods=" ".join(shot.methods or ()),
+        tried=went.tried,
+        made=went.made,
+        failed=went.failed,
+        fouled=went.fouled,
+        fluke=went.fluke,
+        down=went.tried and not went.fluke and meant_ball_down(shot, judged),
+        table_length=spec.length,
+        leave=_number(measures.leave),
+        contact=(result and result.contact) or "",
+        position=(result and result.position) or "",
+        pace=(result and result.pace) or "",
+        said_side=(result and result.side) or "",
+        angle=(result and result.angle) or "",
+        verdict=(shot.decision and shot.decision.verdict) or "",
+        stroke=(shot.stroke and shot.stroke.kind) or "",
+        stroke_pace=(shot.stroke and shot.stroke.pace) or "",
+        luck=(result and result.luck) or "",
+        root_back=_root_back(shot),
+        angle_miss=_number(measures.angle_miss_deg),
+        travel=_number(measures.cue_travelled),
+        causes=" ".join(dict.fromkeys(c for error in recorded_errors(shot) for c in error.causes or ())),
+        events=" ".join(shot.events or ()),
+        tags=" ".join(tag.replace(" ", "_") for tag in shot.tags or ()),
+        route=measures.route or "",
+        ball_to_cushion=_number(measures.ball_to_cushion),
+        best_chance=_number(measures.best.chance if measures.best is not None else None),
+        snookered=_answer(measures.snookered),
+    )
+    if measures.side_spin is not None:
+        fact.spin_cut, fact.spin_rail = measures.side_spin.spin_cut, measures.side_spin.spin_rail
+    if pot is not None:
+        fact.cut_deg, fact.cue_travel, fact.object_travel = pot.cut_deg, pot.cue_travel, pot.object_travel
+        fact.left_mrad, fact.right_mrad = _number(pot.tolerance_left_mrad), _number(pot.tolerance_right_mrad)
+        fact.chance, fact.window_deg = _number(pot.chance), pot.window_deg
+        fact.free = pot.obstacle is None and pot.tolerance_mrad is not None
+    if place is not None:
+        fact.zone = _answer(place.zone_hit)
+        fact.distance, fact.along, fact.across = map(_number, (place.distance, place.along, place.across))
+        fact.loss, fact.side = _number(place.position_loss), place.side or ""
+        fact.crossing_deg = _number(place.crossing_deg)
+    return fact
+
+
+def _in_context(fact: Fact, context: Context) -> None:
+    """Numbers that are not known are NaN in facts."""
+    for name in CONTEXT:
+        value = getattr(context, name)
+        unknown = name in CONTEXT_NUMBERS and value == UNKNOWN_NUMBER
+        setattr(fact, name, float("nan") if unknown else value)
+
+
+def _root_back(shot: Shot) -> int:
+    roots = [error.cause_shot for error in recorded_errors(shot) if error.cause_shot is not None]
+    return shot.number - roots[0] if roots else UNKNOWN
+
+
+def _number(value: float | None) -> float:
+    return float("nan") if value is None else float(value)
+
+
+def _answer(value: object) -> int:
+    return UNKNOWN if value is None else YES if value else NO

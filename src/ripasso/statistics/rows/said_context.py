@@ -1,0 +1,55 @@
+"""What was said of a shot beside its result: roles of balls, changes of plan, options, break balls."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from ripasso.core.figures.columns import UNKNOWN_NUMBER
+from ripasso.core.rules import RackScore
+from ripasso.review.record.model import Option, Rack, Shot
+from ripasso.review.scoring.meant import meant_ball
+from ripasso.statistics.rows.shot_context import Context
+
+
+def say_of_rack(contexts: Sequence[Context], rack: Rack, judged: RackScore | None) -> None:
+    """Put down what was said of the shots of a rack."""
+    balls = len(judged.shots[0].on_table) if judged is not None and judged.shots else 0
+    down = 0
+    for j, (shot, context) in enumerate(zip(rack.shots or (), contexts, strict=True)):
+        ball = meant_ball(shot, judged.shots[j] if judged is not None else None)
+        context.roles = " ".join((rack.roles or {}).get(ball or "", ()))
+        if balls:
+            context.late = int(down >= balls / 2)
+        before = judged.shots[j - 1].outcome if judged is not None and j else None
+        context.in_hand = before is not None and before.ball_in_hand_from is not None
+        _said(context, shot)
+        down += context.potted
+
+
+def _said(context: Context, shot: Shot) -> None:
+    if shot.break_ is not None:
+        context.break_ball, context.break_kind = shot.break_.break_ball or "", shot.break_.kind or ""
+        if shot.break_.power is not None:
+            context.break_power = float(shot.break_.power)
+        if shot.break_.insurance is not None:
+            context.insurance = int(bool(shot.break_.insurance))
+    if shot.plan is not None:
+        context.replanned = int(shot.plan.changed_from is not None)
+        context.given_away = _given_away(shot.plan.options or ())
+    if shot.result is not None:
+        context.colour_meant = shot.result.colour_meant or ""
+    if shot.decision is not None:
+        context.judge = (shot.decision.by or "").replace(" ", "_")
+
+
+def _given_away(options: Sequence[Option]) -> float:
+    """What the best option promises (pot times leave) more than the chosen one; known for both only."""
+    worth = {
+        i: float(one.chance) * float(one.leave)
+        for i, one in enumerate(options)
+        if one.chance is not None and one.leave is not None
+    }
+    chosen = next((i for i, one in enumerate(options) if one.chosen), None)
+    if chosen is None or chosen not in worth or len(worth) < 2:
+        return UNKNOWN_NUMBER
+    return max(worth.values()) - worth[chosen]

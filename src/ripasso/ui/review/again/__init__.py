@@ -1,0 +1,1 @@
+"""A shot played again: the page of its attempts, and its controller."""

@@ -1,0 +1,166 @@
+"""Playing a shot again: which set is in hand, what is counted, on film or beside it."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any
+
+from ripasso.core.table import table_spec
+from ripasso.review.document.edits import REMOVE, Path, set_values
+from ripasso.review.entry.attempts import (
+    NotAChange,
+    add_attempt_set,
+    attempt_set,
+    change_words,
+    ranked,
+    read_change,
+    set_of_shot,
+    toggled_criterion,
+    toggled_relaxed,
+    with_attempt,
+    without_last,
+)
+from ripasso.review.language.vocabulary import count
+from ripasso.review.record.model import Attempt, AttemptSet, dump
+from ripasso.ui.review.again.again_page import AgainPage
+from ripasso.ui.review.shared.context import ReviewContext
+
+
+class AgainController:
+    """Works for the page whose parts it has."""
+
+    def __init__(self, context: ReviewContext, page: AgainPage) -> None:
+        self._context, self._page = context, page
+        self._key: str | None = None
+        self._changes: list[dict[str, Any]] = []
+        page.counted.connect(self.count)
+        page.criterion.connect(self._criterion)
+        page.relaxed.connect(lambda: self._set(toggled_relaxed, "Grant an attempt"))
+        page.took_back.connect(lambda: self._set(without_last, "Take an attempt back"))
+        page.changed.connect(self._change)
+        page.added.connect(self._add_criterion)
+        page.chosen.connect(self._choose)
+        page.weighed.connect(self._weigh)
+        page.limited.connect(lambda text: self._values({("own_limits",): text or REMOVE}, "Say own limits"))
+
+    @property
+    def made(self) -> AttemptSet | None:
+        """The set in hand."""
+        snapshot = self._context.controller.snapshot
+        return attempt_set(snapshot, self._key) if snapshot is not None and self._key else None
+
+    def begin(self) -> bool:
+        """Take the shot in hand again: the set it was made into, or a new one. False: there is none."""
+        controller = self._context.controller
+        snapshot, shot = controller.snapshot, controller.shot
+        if snapshot is None:
+            return False
+        key = set_of_shot(snapshot, shot.key) if shot is not None else None
+        if key is None and shot is not None:
+            if not controller.perform_session(lambda now: add_attempt_set(now, shot.key)):
+                return False
+            snapshot = controller.snapshot
+            key = snapshot.attempt_sets[-1][0] if snapshot is not None else None
+        if key is None and snapshot is not None and snapshot.attempt_sets:
+            key = snapshot.attempt_sets[-1][0]
+        if key is None:
+            self._context.say("No shot is in hand that could be played again.")
+            return False
+        self._key, self._changes = key, []
+        self.refresh()
+        return True
+
+    def refresh(self) -> None:
+        """Show the set in hand as it stands."""
+        snapshot, made = self._context.controller.snapshot, self.made
+        if snapshot is None or made is None:
+            return
+        self._page.show_set(made, ranked(snapshot), table_spec(snapshot.head.table))
+        self._page.show_pending(
+            change_words(Attempt.model_validate({"number": 1, "changed": self._as_tuple()}))
+        )
+
+    def _as_tuple(self) -> tuple[Mapping[str, Any], ...]:
+        return tuple(self._changes)
+
+    def count(self, success: bool, miss: str = "", film: tuple[str, float] | None = None) -> None:
+        """One attempt more, a success or not."""
+        changes = list(self._changes)
+        done = self._set(
+            lambda made: with_attempt(made, success, film, changes, miss or None),
+            "Count a success" if success else "Count a failure",
+        )
+        if done:
+            self._changes = []
+            self.refresh()
+
+    def count_on_film(self, success: bool) -> None:
+        """An attempt at the frame on screen, for the set of the shot in hand or the last one."""
+        moment = self._context.film_controller.moment()
+        if self.made is None and not self.begin():
+            return
+        if moment is None:
+            return
+        self.count(success, film=(moment.recording, moment.t))
+        made = self.made
+        if made is not None:
+            done = sum(one.outcome == "success" for one in made.attempts or ())
+            words = f"{made.title}: {done} of {count(len(made.attempts or ()), 'attempt')}"
+            self._context.say(f"{words}, this one at {moment.t:.1f} s.", "good" if success else "plain")
+
+    def _criterion(self, place: int) -> None:
+        made = self.made
+        criteria = (made.criteria if made else None) or ()
+        if 0 <= place < len(criteria):
+            self._set(lambda one: toggled_criterion(one, criteria[place].id), "Say a criterion")
+
+    def _change(self, text: str) -> None:
+        if not text.strip():
+            return
+        try:
+            self._changes.append(read_change(text))
+        except NotAChange as error:
+            self._context.say(str(error), "unsure")
+            return
+        self.refresh()
+
+    def _add_criterion(self, text: str) -> None:
+        made = self.made
+        if made is None:
+            return
+        if made.attempts:
+            self._context.say("Criteria are fixed before the first attempt.", "unsure")
+            return
+        listed = [dump(one) for one in made.criteria or ()]
+        listed.append({"id": f"c{len(listed) + 1}", "text": text})
+        self._values({("criteria",): listed}, "Fix a criterion")
+
+    def _weigh(self, text: str) -> None:
+        try:
+            weight: object = float(text) if text else REMOVE
+        except ValueError:
+            self._context.say("A weight is a number, such as 3.", "unsure")
+            return
+        self._values({("context_weight",): weight}, "Weigh the situation")
+
+    def _choose(self, row: int) -> None:
+        snapshot = self._context.controller.snapshot
+        lines = ranked(snapshot) if snapshot is not None else ()
+        if 0 <= row < len(lines):
+            self._key, self._changes = lines[row].key, []
+            self.refresh()
+            self._page.setFocus()
+
+    def _set(self, values: Any, words: str) -> bool:
+        made = self.made
+        return made is not None and self._values(values(made), words)
+
+    def _values(self, values: dict[Path, object], words: str) -> bool:
+        key = self._key
+        if key is None or not values:
+            return False
+        done = self._context.controller.perform_session(
+            lambda now: set_values(now, "attempt_set", key, values, words)
+        )
+        self.refresh()
+        return done

@@ -1,0 +1,110 @@
+"""What Review does with films besides showing them: look through, find a lost one, loop, keep one beside."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from PyQt6.QtCore import QPoint
+from PyQt6.QtWidgets import QMenu
+
+from ripasso.film import FilmIndex
+from ripasso.film.decoding.overview import Overview, overview
+from ripasso.film.finding import find_film
+from ripasso.review.recordings.film_parts import clips_of
+from ripasso.ui.review.film.film_sound import FilmSound
+from ripasso.ui.review.film.side_by_side import SideBySideView
+from ripasso.ui.review.shared.context import ReviewContext
+
+
+class FilmViewController:
+    """Works for the page whose parts it has."""
+
+    def __init__(self, context: ReviewContext, beside: SideBySideView) -> None:
+        self._context, self._beside = context, beside
+
+    def follow(self) -> None:
+        """Another frame is on screen: the shot beside follows."""
+        since = self._context.film_controller.since_strike()
+        if since is not None:
+            self._beside.follow(since)
+
+    def look_through(self, index: FilmIndex) -> None:
+        """Small pictures and loudness for the strip, in the background; another film ends it."""
+
+        def is_wanted() -> bool:
+            return self._context.player.index is index
+
+        def show(found: Overview) -> None:
+            if is_wanted():
+                self._context.shots.transport.strip.show_overview(found)
+
+        self._context.shots.transport.strip.show_overview(None)
+        # A film that cannot be looked through has said so when it was opened; its strip stays bare.
+        self._context.background.run(lambda: overview(index, is_wanted), show, lambda _error: None)
+
+    def look_for_film(self) -> None:
+        """A film that is not where it was is looked for, in the background, near where films are."""
+        lost, recording = self._context.film_controller.lost_film(), self._context.film_controller.recording
+        if lost is None or recording is None:
+            return
+        wanted, path = lost
+        library, last = (
+            self._context.workspace.library.path.parent,
+            self._context.workspace.settings.get("last_folder"),
+        )
+        folders = [path.parent, library, *([Path(last)] if last else []), path.parent.parent]
+
+        def found(at: Path | None) -> None:
+            still = self._context.film_controller.recording
+            if at is not None and still is not None and still.id == recording.id:
+                self._context.film_controller.found_at(recording.id, at)
+
+        self._context.background.run(lambda: find_film(wanted, folders), found)
+
+    def loop(self) -> None:
+        """Play the shot in hand again and again, or go on."""
+        self._context.film_controller.toggle_loop()
+        self._context.shots.transport.strip.show_loop(self._context.player.loop)
+
+    def toggle_sound(self, sound: FilmSound) -> None:
+        """Hear films, or not; remembered."""
+        sound.on = not sound.on
+        self._context.workspace.settings.set("sound", sound.on)
+        if not sound.on:
+            sound.stop()
+        elif self._context.player.playing and self._context.player.time_s is not None:
+            self._context.player.seek(self._context.player.time_s)
+        self._context.say("The film is heard at its own speed." if sound.on else "The film is silent.")
+
+    def show_clips(self) -> QMenu | None:
+        """Offer every place on film that shows the shot in hand: itself, a second camera, replays."""
+        controller, film_controller = self._context.controller, self._context.film_controller
+        clips = (
+            clips_of(controller.snapshot, controller.shot.key)
+            if controller.snapshot and controller.shot
+            else ()
+        )
+        if not clips:
+            self._context.say("No place on film shows this shot; F marks its strike, ⇧O says a replay.")
+            return None
+        menu = QMenu(self._context.window)
+        title = menu.addSection("This shot on film")
+        assert title is not None
+        for number, clip in enumerate(clips, start=1):
+            action = menu.addAction(f"&{number}  {clip.text}")
+            if action is not None:
+                action.triggered.connect(lambda _checked=False, one=clip: film_controller.play_clip(one))
+        menu.popup(self._context.shots.transport.mapToGlobal(QPoint(8, 0)))
+        return menu
+
+    def keep_beside(self) -> None:
+        """Keep the shot in hand beside the others; pressed again it goes."""
+        if self._beside.pinned is not None:
+            self._beside.put_away()
+            return
+        pinned = self._context.film_controller.pinned()
+        if pinned is None:
+            self._context.say("A shot beside needs a film that is open, and a marked strike.")
+            return
+        self._beside.pin(pinned)
+        self._context.say("Kept beside: go to another shot; both are stepped together.")

@@ -1,0 +1,1 @@
+"""The film of Review: player, sound, view, pointer and transport."""

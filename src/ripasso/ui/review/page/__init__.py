@@ -1,0 +1,1 @@
+"""The page of Review, and which function each key calls; it composes the rest."""

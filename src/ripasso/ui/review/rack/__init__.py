@@ -1,0 +1,1 @@
+"""The rack and the match: ribbon, score line, sheets."""

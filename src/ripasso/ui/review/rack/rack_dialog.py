@@ -1,0 +1,216 @@
+"""The rack sheet: the plan as a chain on the table, planned beside played, root and making shot, the lesson.
+
+One line takes everything that is said of a rack; see `review.words.rack_words`.
+"""
+
+from __future__ import annotations
+
+from PyQt6.QtWidgets import (
+    QCheckBox,
+    QDialog,
+    QHBoxLayout,
+    QLineEdit,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from ripasso.core.table import table_spec
+from ripasso.drawing import TableScene
+from ripasso.drawing.chain import chain
+from ripasso.review.document.edits import Path, set_values
+from ripasso.review.entry.rack_words import EXAMPLES, parse_rack, rack_values
+from ripasso.review.language.parsing import NotAWord
+from ripasso.review.language.vocabulary import ball_word, rack_word, sentence
+from ripasso.review.measuring.cache import MeasureCache
+from ripasso.review.measuring.errors import rack_errors
+from ripasso.review.measuring.measuring import core_zone
+from ripasso.review.present.rack_sheet import PlannedLine, PlanSheet, RackSheet, fault_words, rack_sheet
+from ripasso.ui.review.state.review_controller import ReviewController
+from ripasso.ui.theme import Theme
+from ripasso.ui.widgets.basics import label, scrolling, set_property
+from ripasso.ui.widgets.table_view import TableView
+
+
+class RackDialog(QDialog):
+    """Works on the rack of the shot in hand; every Return is one step of undo."""
+
+    def __init__(
+        self,
+        theme: Theme,
+        controller: ReviewController,
+        book: MeasureCache,
+        reviewer: str = "",
+        parent: QWidget | None = None,
+    ) -> None:
+        super().__init__(parent)
+        self._theme, self._controller, self._book, self._reviewer = theme, controller, book, reviewer
+        snapshot, rack = controller.snapshot, controller.rack
+        what = rack_word(snapshot.head.game if snapshot else None)
+        number = rack.record.number if rack else 0
+        self.setWindowTitle(f"Sheet of {what} {number}")
+        self.line = QLineEdit()
+        self.line.setAccessibleName("The rack in words")
+        self.line.setPlaceholderText(
+            "order 1 2 3 8; group solids because four are open; 6 trouble; lesson ..."
+        )
+        self.line.returnPressed.connect(self.keep)
+        self.told = label("", "caption", wrap=True)
+        self.table = TableView(theme)
+        self.table.setMinimumSize(theme.px(480), theme.px(260))
+        self.backwards = QCheckBox("Count from the last ball")
+        self.backwards.toggled.connect(lambda _on: self._draw())
+        self.confirm = QPushButton("It began there")
+        self.confirm.setAutoDefault(False)
+        self.confirm.clicked.connect(self._confirm_root)
+        self.made = QPushButton("It was made there")
+        self.made.setAutoDefault(False)
+        self.made.clicked.connect(self._confirm_making)
+        self._story = label("", wrap=True)
+        self._roots, self._makes = label("", wrap=True), label("", wrap=True)
+        self._plans = label("", wrap=True)
+        self._plans.setObjectName("plans")
+        self._faults = label("", wrap=True)
+        words = QWidget()
+        column = QVBoxLayout(words)
+        column.setContentsMargins(14, 12, 14, 12)
+        column.setSpacing(10)
+        for title, part, button in (
+            ("Roles and lesson", self._story, None),
+            ("Planned and played", self._plans, None),
+            ("Where it was lost", self._roots, self.confirm),
+            ("Where it was made", self._makes, self.made),
+            ("The same fault elsewhere", self._faults, None),
+        ):
+            head = QHBoxLayout()
+            head.addWidget(label(title, "title"), 1)
+            if button is not None:
+                head.addWidget(button)
+            column.addLayout(head)
+            column.addWidget(part)
+        column.addStretch(1)
+        left = QVBoxLayout()
+        left.addWidget(self.table, 1)
+        left.addWidget(self.backwards)
+        middle = QHBoxLayout()
+        middle.setSpacing(16)
+        middle.addLayout(left, 3)
+        middle.addWidget(scrolling(words), 2)
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(20, 16, 20, 16)
+        layout.setSpacing(10)
+        layout.addLayout(middle, 1)
+        layout.addWidget(self.told)
+        layout.addWidget(self.line)
+        self.resize(theme.px(1120), theme.px(620))
+        self._refresh()
+        self._tell(f"Such as: {EXAMPLES[0]}; {EXAMPLES[-1]}", "plain")
+        self.line.setFocus()
+
+    @property
+    def sheet(self) -> RackSheet | None:
+        """What the sheet says."""
+        snapshot, rack = self._controller.snapshot, self._controller.rack
+        if snapshot is None or rack is None:
+            return None
+        measured = self._book.rack(snapshot, rack)
+        errors = rack_errors(rack.complete, self._controller.rack_score, measured)
+        return rack_sheet(snapshot.session, rack.complete, self._controller.rack_score, errors)
+
+    def keep(self) -> None:
+        """Say what stands in the line."""
+        rack, shot = self._controller.rack, self._controller.shot
+        if rack is None or not self.line.text().strip():
+            self.accept()
+            return
+        try:
+            words = parse_rack(self.line.text())
+        except NotAWord as error:
+            self._tell(str(error), "bad")
+            return
+        number = shot.record.number if shot else None
+        if self._set(rack_values(rack.record, words, number, self._reviewer), "Say it of the rack"):
+            self.line.clear()
+            self._tell("Kept. An empty line closes the sheet.", "good")
+
+    def _set(self, values: dict[Path, object], words: str) -> bool:
+        rack = self._controller.rack
+        if rack is None or not values:
+            return False
+        done = self._controller.perform_session(lambda now: set_values(now, "rack", rack.key, values, words))
+        self._refresh()
+        return done
+
+    def _confirm_root(self) -> None:
+        sheet = self.sheet
+        if sheet is not None and sheet.root_suggested is not None:
+            self._set({("root_shot",): sheet.root_suggested}, "Say where the rack was lost")
+
+    def _confirm_making(self) -> None:
+        sheet = self.sheet
+        if sheet is not None and sheet.making_suggested is not None:
+            self._set({("making_shot",): sheet.making_suggested}, "Say what made the rack")
+
+    def _tell(self, text: str, tone: str) -> None:
+        set_property(self.told, "tone", tone)
+        self.told.setText(text)
+
+    def _refresh(self) -> None:
+        sheet = self.sheet
+        if sheet is None:
+            return
+        roles = ". ".join(sheet.roles) or "No ball has a role"
+        self._story.setText(f"{roles}." + (f" Lesson: {sheet.lesson}" if sheet.lesson else ""))
+        self._plans.setText("\n".join(_plan_words(plan) for plan in sheet.plans) or "Nothing was planned.")
+        self._roots.setText(_place_words(sheet.root_shot, sheet.root_suggested, "Nothing failed here."))
+        self.confirm.setVisible(sheet.root_suggested not in (None, sheet.root_shot))
+        self._makes.setText(
+            _place_words(sheet.making_shot, sheet.making_suggested, "Nobody has won it in one visit.")
+        )
+        self.made.setVisible(sheet.making_suggested not in (None, sheet.making_shot))
+        faults = [sentence(fault_words(fault)) for fault in sheet.faults]
+        self._faults.setText("\n".join(faults) or "No cause stands in two racks of this session.")
+        self._draw()
+
+    def _draw(self) -> None:
+        snapshot, rack = self._controller.snapshot, self._controller.rack
+        if snapshot is None or rack is None:
+            return
+        spec = table_spec(snapshot.head.table)
+        plans = rack.record.plans or ()
+        plan = plans[-1] if plans else None
+        layout = rack.record.layout
+        since = (plan.made_at_shot if plan else None) or 1
+        for shot in rack.shots:
+            if shot.record.before and (shot.record.number >= since or layout is None):
+                layout = shot.record.before
+                if shot.record.number >= max(since, 2 if plan and not plan.made_at_shot else 1):
+                    break
+        balls = {ball: (float(p[0]), float(p[1])) for ball, p in (layout or {}).items()}
+        order = [
+            (one.ball, one.pocket, core_zone(one.zone, balls, spec) if one.zone is not None else None)
+            for one in (plan.order if plan else None) or ()
+            if one.ball is not None
+        ]
+        under, over = chain(spec, balls, order, backwards=self.backwards.isChecked())
+        note = "" if balls else "Where the balls lay is not recorded"
+        self.table.show_scene(TableScene(spec, balls, under=under, over=over, note=note))
+
+
+def _plan_words(plan: PlanSheet) -> str:
+    lines = ", ".join(_planned_words(line) for line in plan.lines)
+    return f"{plan.title}: {lines}" if lines else plan.title
+
+
+def _planned_words(line: PlannedLine) -> str:
+    text = ball_word(line.ball) + (f" {line.pocket}" if line.pocket else "")
+    text += f" ({line.link})" if line.link else ""
+    if line.fell_at is None:
+        return f"{text}: not played"
+    return f"{text}: shot {line.fell_at}" + ("" if line.in_turn else ", out of turn")
+
+
+def _place_words(said: int | None, suggested: int | None, nothing: str) -> str:
+    if said is not None:
+        return f"At shot {said}, as said."
+    return f"Suggested: shot {suggested}." if suggested is not None else nothing

@@ -1,0 +1,242 @@
+"""The shots of a session under review: ribbon, film, table, slip and keys, side by side."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+
+from ripasso.core.measures.errors import FoundError
+from ripasso.core.table import table_spec
+from ripasso.drawing.seats import ViewingSide
+from ripasso.review.document.snapshot import Snapshot
+from ripasso.review.language.vocabulary import rack_word
+from ripasso.review.measuring.cache import MeasureCache
+from ripasso.review.measuring.errors import rack_errors
+from ripasso.review.present.derived import derived_lines
+from ripasso.review.present.describing import rack_story
+from ripasso.review.present.measure_words import (
+    Units,
+    error_lines,
+    measure_lines,
+    near_cushion,
+    settled_errors,
+)
+from ripasso.review.present.ribbon import ribbon_of
+from ripasso.review.record.model import Recording
+from ripasso.review.recordings.film_parts import stretches
+from ripasso.review.scoring.outcome import shot_outcome
+from ripasso.ui.actions import ActionRegistry
+from ripasso.ui.review.film.film_view import FilmView
+from ripasso.ui.review.film.transport import Block, Transport
+from ripasso.ui.review.rack.ribbon_view import RibbonView
+from ripasso.ui.review.shot.key_board import KeyBoard
+from ripasso.ui.review.shot.slip import Slip
+from ripasso.ui.review.state.review_controller import ReviewController
+from ripasso.ui.review.table.picture_controller import PictureController
+from ripasso.ui.review.table.tool_bar import ToolBar
+from ripasso.ui.theme import Theme
+from ripasso.ui.widgets.basics import label, panel, scrolling
+from ripasso.ui.widgets.table_view import TableView
+
+
+class ShotsView(QWidget):
+    """Composes the parts and shows in them what the controller has in hand."""
+
+    film_wanted = pyqtSignal()
+
+    def __init__(
+        self,
+        theme: Theme,
+        controller: ReviewController,
+        pictures: PictureController,
+        book: MeasureCache,
+        actions: ActionRegistry,
+    ) -> None:
+        super().__init__()
+        self._theme, self._controller, self.pictures, self._book = theme, controller, pictures, book
+        self.ribbon = RibbonView(theme)
+        self.film = FilmView(theme)
+        self.transport = Transport(theme, actions)
+        self.table = TableView(theme)
+        self.table.hand = pictures
+        self.tools = ToolBar(theme, pictures, actions)
+        self.slip = Slip(theme, controller, actions)
+        self.key_board = KeyBoard(theme, controller, actions)
+        self._film_shown = True
+        self._large: str | None = None
+        self._compose()
+
+    def _compose(self) -> None:
+        ribbon_row = QHBoxLayout()
+        ribbon_row.addWidget(self.ribbon, 1)
+        self._story = label("", wrap=True)
+        words = QVBoxLayout()
+        words.setSpacing(2)
+        words.addStretch(1)
+        words.addWidget(self._story)
+        words.addWidget(label("stem up: ran long, down: short", "caption"))
+        words.addStretch(1)
+        ribbon_row.addLayout(words)
+        self._story.setFixedWidth(self._theme.px(340))
+        self._film_box = film_box = QVBoxLayout()
+        film_box.setSpacing(0)
+        self._films = QHBoxLayout()
+        self._films.setSpacing(2)
+        self._films.addWidget(self.film, 1)
+        film_box.addLayout(self._films, 1)
+        film_bar = QHBoxLayout()
+        film_bar.setContentsMargins(0, 0, 8, 0)
+        film_bar.addWidget(self.transport, 1)
+        film_box.addLayout(film_bar)
+        self._ribbon_panel = panel(ribbon_row, (4, 0, 12, 0))
+        self._film_panel = panel(film_box, (0, 0, 0, 0))
+        keys_box = QVBoxLayout()
+        keys_box.addWidget(self.key_board)
+        self._keys_panel = panel(keys_box, (12, 8, 12, 8))
+        self._table_box = table_box = QVBoxLayout()
+        table_box.setSpacing(4)
+        table_box.addWidget(self.table, 1)
+        table_box.addWidget(self.tools)
+        self._table_panel = panel(table_box, (6, 6, 6, 6))
+        slip_box = QVBoxLayout()
+        slip_box.addWidget(scrolling(self.slip))
+        self._slip_panel = panel(slip_box)
+        left, right = QVBoxLayout(), QVBoxLayout()
+        for column in (left, right):
+            column.setSpacing(8)
+        left.addWidget(self._film_panel, 1)
+        left.addWidget(self._keys_panel)
+        right.addWidget(self._table_panel, 5)
+        right.addWidget(self._slip_panel, 6)
+        columns = QHBoxLayout()
+        columns.setSpacing(8)
+        columns.addLayout(left, 62)
+        columns.addLayout(right, 40)
+        body = QVBoxLayout(self)
+        body.setContentsMargins(0, 0, 0, 0)
+        body.setSpacing(8)
+        body.addWidget(self._ribbon_panel)
+        body.addLayout(columns, 1)
+        self._film_button = QPushButton("Choose the film")
+        self._film_button.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self._film_button.clicked.connect(self.film_wanted.emit)
+        film_bar.addWidget(self._film_button)
+
+    def show_beside(self, beside: QWidget) -> None:
+        """A place for a second shot beside the film."""
+        self._films.addWidget(beside, 1)
+
+    def refresh(self, snapshot: Snapshot, recording: Recording | None) -> None:
+        """Show the shot in hand; `recording` is the one it belongs to."""
+        self._show_ribbon(snapshot)
+        self.slip.refresh()
+        self.key_board.refresh()
+        self.show_picture()
+        self._show_measures(snapshot)
+        self._show_blocks(snapshot, recording)
+
+    def show_film_place(self, has_film: bool) -> None:
+        """Without a film the table takes the large place."""
+        if has_film == self._film_shown:
+            return
+        self._film_shown = has_film
+        self.film.setVisible(has_film)
+        self._film_box.setStretchFactor(self._films, 1 if has_film else 0)
+        if has_film:
+            self._table_box.addWidget(self.table, 1)
+            self._table_box.addWidget(self.tools)
+            self.tools.setContentsMargins(0, 0, 0, 0)
+        else:
+            self._film_box.insertWidget(0, self.table, 1)
+            self._film_box.insertWidget(1, self.tools)
+            self.tools.setContentsMargins(8, 6, 8, 0)
+            self.show_film_open(False)
+        self._table_panel.setVisible(has_film)
+
+    def show_film_open(self, is_open: bool) -> None:
+        """A film can be played, or there is a way to choose one."""
+        self._film_button.setVisible(not is_open)
+        self.transport.show_film_open(is_open)
+        if not is_open:
+            self.transport.show_no_film()
+
+    def turn(self, seat: ViewingSide, hints: Mapping[str, str]) -> None:
+        """See the table from one of its sides, with the pockets' letters."""
+        self.table.set_seat(seat, hints)
+
+    def enlarge(self, what: str) -> None:
+        """Let the film or the table fill the space, or bring everything back."""
+        self._large = None if self._large == what else what
+        for name, parts in (
+            ("film", (self._film_panel,)),
+            ("table", (self._table_panel,)),
+            (None, (self._keys_panel, self._slip_panel, self._ribbon_panel)),
+        ):
+            for part in parts:
+                part.setVisible(self._large is None or self._large == name)
+        if not self._film_shown:
+            # The table is in the film's place already.
+            self._film_panel.setVisible(True)
+            self._table_panel.setVisible(False)
+
+    def _show_ribbon(self, snapshot: Snapshot) -> None:
+        rack = self._controller.rack
+        if rack is None:
+            return
+        players = [p.id for p in snapshot.head.players or () if not p.ghost]
+        roles = {p: self._theme.player_role(i) for i, p in enumerate(players)}
+        shot = self._controller.shot
+        self.ribbon.show_ribbon(ribbon_of(snapshot, rack), shot.key if shot else None, roles)
+        story = rack_story(snapshot.head, rack.complete, self._controller.rack_score)
+        place = snapshot.rack_index(rack.key)
+        if place and snapshot.racks[place - 1].record.not_shown:
+            story = f"After {rack_word(snapshot.head.game)}s that are not shown; score as stated. {story}"
+        lesson = rack.record.lesson
+        self._story.setText(f"{story} Lesson: {lesson}" if lesson else story)
+
+    def show_picture(self) -> None:
+        """The diagram of the shot in hand, with what is being done to it."""
+        self.table.show_scene(self.pictures.scene())
+        self.tools.refresh()
+
+    def _show_measures(self, snapshot: Snapshot) -> None:
+        """The measures of the shot in hand in the slip, and its errors by both schools."""
+        shot, rack = self._controller.shot, self._controller.rack
+        if shot is None or rack is None:
+            self.slip.measures.show_lines(())
+            return
+        spec = table_spec(snapshot.head.table)
+        units = Units(self.pictures.unit, spec, snapshot.head.game)
+        measured = self._book.rack(snapshot, rack)
+        place = rack.place(shot.key)
+        before = shot.record.before or {}
+        cue = before.get("cue")
+        near = near_cushion(spec, (float(cue[0]), float(cue[1])) if cue is not None else None)
+        lines = measure_lines(measured[place], units, near)
+        said = settled_errors(shot.record)
+        judged = self._controller.shot_score
+        made = shot_outcome(shot.record, judged).made
+        derived = derived_lines(rack.complete, shot.record, measured[place], made=made)
+        self.slip.measures.show_lines((*lines, *derived, *error_lines(self.errors(), said)))
+
+    def errors(self) -> tuple[FoundError, ...]:
+        """The errors of the shot in hand by both schools, with the shots that may have caused them."""
+        snapshot, shot, rack = self._controller.snapshot, self._controller.shot, self._controller.rack
+        if snapshot is None or shot is None or rack is None:
+            return ()
+        measured = self._book.rack(snapshot, rack)
+        place = rack.place(shot.key)
+        return rack_errors(rack.complete, self._controller.rack_score, measured)[place]
+
+    def _show_blocks(self, snapshot: Snapshot, recording: Recording | None) -> None:
+        shot = self._controller.shot
+        blocks = tuple(
+            Block(s.key, float(s.record.t_strike), float(s.record.t_rest) if s.record.t_rest else None)
+            for s in snapshot.shots
+            if recording and s.record.recording == recording.id and s.record.t_strike is not None
+        )
+        self.transport.strip.show_blocks(blocks, shot.key if shot else None)
+        parts = stretches(snapshot, recording.id) if recording else ()
+        self.transport.strip.show_parts(parts)

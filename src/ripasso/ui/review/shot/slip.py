@@ -1,0 +1,175 @@
+"""The slip of the shot in hand: what was said, what the rules make of it, and the note."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QEvent, Qt, pyqtSignal
+from PyQt6.QtGui import QKeyEvent
+from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
+
+from ripasso.review.entry.break_sheet import sheet_for
+from ripasso.review.language.vocabulary import clock
+from ripasso.review.present.describing import chips, outcome_words, player_name, shot_title
+from ripasso.ui.actions import ActionRegistry
+from ripasso.ui.review.shot.flag_row import FlagRow
+from ripasso.ui.review.shot.measure_grid import MeasureGrid
+from ripasso.ui.review.shot.offer_row import OfferRow
+from ripasso.ui.review.shot.words_line import WordsLine
+from ripasso.ui.review.state.review_controller import ReviewController
+from ripasso.ui.theme import Theme
+from ripasso.ui.widgets.basics import label
+from ripasso.ui.widgets.chips import ChipRow
+from ripasso.ui.widgets.key_button import KeyButton
+from ripasso.ui.widgets.own_keys import claims_return
+
+
+class NoteLine(QLineEdit):
+    """One line for a note. Return keeps it, Escape leaves it as it was."""
+
+    left = pyqtSignal()
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setPlaceholderText("N writes a note")
+        self.setAccessibleName("Note on the shot")
+        self.setFocusPolicy(Qt.FocusPolicy.ClickFocus | Qt.FocusPolicy.TabFocus)
+        self._stored = ""
+
+    def show_note(self, text: str) -> None:
+        """The stored note; what is being typed is not disturbed."""
+        if text != self._stored or not self.hasFocus():
+            self._stored = text
+            if self.text() != text:
+                self.setText(text)
+
+    def event(self, event: QEvent | None) -> bool:
+        return claims_return(event) or super().event(event)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is not None and event.key() == Qt.Key.Key_Escape:
+            self.setText(self._stored)
+            self.left.emit()
+            return
+        super().keyPressEvent(event)
+
+
+class Slip(QWidget):
+    """Reads the controller; only the note is written here."""
+
+    left = pyqtSignal()
+
+    def __init__(self, theme: Theme, controller: ReviewController, actions: ActionRegistry) -> None:
+        super().__init__()
+        self._controller = controller
+        self.offers = OfferRow(theme, controller, actions)
+        self._proposal = _proposal_row(theme, actions)
+        self._shown: str | None = None
+        self._title, self._player = label("", "title", wrap=True), label("", "caption", wrap=True)
+        self._chips = ChipRow(theme)
+        self._waiting = label("", "caption")
+        self._outcome = label("", wrap=True)
+        self._warning = label("", wrap=True)
+        self._warning.setStyleSheet(f"color: {theme.hex('unsure')}")
+        self._marks = label("", "caption", wrap=True)
+        self.measures = MeasureGrid(theme)
+        self.note = NoteLine()
+        self.note.editingFinished.connect(self._keep_note)
+        self.note.returnPressed.connect(self.left.emit)
+        self.note.left.connect(self.left.emit)
+        top = QHBoxLayout()
+        top.addWidget(self._title, 2)
+        who = QVBoxLayout()
+        who.setSpacing(0)
+        for words in (self._player, self._marks):
+            words.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignTop)
+            who.addWidget(words)
+        top.addLayout(who, 3)
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.setSpacing(6)
+        layout.addLayout(top)
+        for part in (
+            self.offers,
+            self._chips,
+            self._proposal,
+            self._waiting,
+            self._outcome,
+            self._warning,
+        ):
+            layout.addWidget(part)
+        layout.addWidget(self.measures)
+        layout.addStretch(1)
+        self.flags = FlagRow(theme, controller, actions)
+        layout.addWidget(self.flags)
+        self.words = WordsLine(theme, controller)
+        self.words.opened.connect(self._make_room)
+        self.words.left.connect(self.left.emit)
+        layout.addWidget(self.words)
+        layout.addWidget(self.note)
+
+    def refresh(self) -> None:
+        """Show the shot in hand."""
+        snapshot, shot = self._controller.snapshot, self._controller.shot
+        if snapshot is None:
+            return
+        self.offers.refresh()
+        self.flags.refresh()
+        self._proposal.setVisible(shot is not None and bool(shot.record.proposed))
+        self.note.setEnabled(shot is not None)
+        if shot is None:
+            self._title.setText("No shot in hand")
+            self._player.setText("")
+            self._chips.show_chips([])
+            for part in (self._outcome, self._warning, self._marks, self._waiting):
+                part.setText("")
+            self.note.show_note("")
+            return
+        if self._shown is not None and self._shown != shot.key:
+            self.note.clearFocus()
+            self.words.close_line()
+        self._shown = shot.key
+        record, judged = shot.record, self._controller.shot_score
+        self._title.setText(shot_title(record, judged, snapshot.head.game))
+        self._player.setText(player_name(snapshot.head, record.player))
+        self._chips.show_chips(chips(record, snapshot.head.game))
+        words, warnings = outcome_words(snapshot.head, judged)
+        told = record.facts is not None or not warnings
+        self._outcome.setText(words if told else "")
+        doubts = [*self._controller.problems, *(f"{warning}." for warning in warnings)]
+        self._warning.setText(" ".join(doubts))
+        self._warning.setVisible(bool(doubts))
+        self._waiting.setText(self._controller.waits_for)
+        self._waiting.setVisible(bool(self._controller.waits_for))
+        marks = _marks(record.t_strike, record.t_rest)
+        has_sheet = bool(sheet_for(snapshot.head.game, record))
+        self._marks.setText(f"{marks} · ⇧E: break sheet" if has_sheet else marks)
+        self.note.show_note(record.note or "")
+
+    def _make_room(self, opened: bool) -> None:
+        """While words are typed, what was measured and the note give their room."""
+        for part in (self.measures, self.flags, self.note):
+            part.setVisible(not opened)
+
+    def _keep_note(self) -> None:
+        shot = self._controller.shot
+        if shot is not None and shot.key == self._shown:
+            self._controller.set_note(self.note.text().strip())
+
+
+def _proposal_row(theme: Theme, actions: ActionRegistry) -> QWidget:
+    """What is dashed is only proposed: the keys that accept it."""
+    row = QWidget()
+    layout = QHBoxLayout(row)
+    layout.setContentsMargins(0, 0, 0, 0)
+    layout.addWidget(label("Dashed: proposed, not counted yet", "caption"))
+    layout.addStretch(1)
+    for name in ("accept", "accept_rack"):
+        layout.addWidget(KeyButton(theme, actions[name], actions.spec(name).hint))
+    return row
+
+
+def _marks(strike: float | None, rest: float | None) -> str:
+    if strike is None:
+        return "Not marked yet; F marks the strike"
+    if rest is None:
+        return f"Struck at {clock(strike)}; R marks all at rest"
+    return f"Struck at {clock(strike)}, at rest after {rest - strike:.1f} s"

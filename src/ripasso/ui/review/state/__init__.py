@@ -1,0 +1,1 @@
+"""What Review has in hand, without a widget: selection, commands, and the list of keys."""

@@ -1,0 +1,1 @@
+"""The diagram of Review: tools of the mouse and the dialogs of the table."""

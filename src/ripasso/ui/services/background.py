@@ -1,0 +1,92 @@
+"""The one door to background work: a function runs off the window's thread, its answer comes back on it."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any, TypeVar
+
+from PyQt6.QtCore import QObject, QRunnable, QThreadPool, pyqtSignal
+
+from ripasso.ui.services.messages import Messages
+
+T = TypeVar("T")
+
+
+class _Signals(QObject):
+    done = pyqtSignal(int, object)
+    failed = pyqtSignal(int, object)
+
+
+class _Task(QRunnable):
+    def __init__(self, number: int, work: Callable[[], Any], signals: _Signals) -> None:
+        super().__init__()
+        self._number, self._work, self._signals = number, work, signals
+
+    def run(self) -> None:
+        try:
+            answer = self._work()
+        except Exception as error:  # noqa: BLE001  (every error of the work goes back to its caller)
+            self._signals.failed.emit(self._number, error)
+        else:
+            self._signals.done.emit(self._number, answer)
+
+
+class Background:
+    """Runs work in a small pool of threads. Inputs must be copied or frozen by the caller."""
+
+    def __init__(self, messages: Messages, threads: int = 2) -> None:
+        self._messages = messages
+        self._pool = QThreadPool()
+        self._pool.setMaxThreadCount(threads)
+        self._signals = _Signals()
+        self._signals.done.connect(self._finish)
+        self._signals.failed.connect(self._fail)
+        self._waiting: dict[int, tuple[Callable[[Any], None], Callable[[Exception], None] | None]] = {}
+        self._last = 0
+
+    def run(
+        self,
+        work: Callable[[], T],
+        then: Callable[[T], None],
+        failed: Callable[[Exception], None] | None = None,
+    ) -> int:
+        """Call `work` in a thread, then `then` with its answer here. Returns the request's number.
+
+        Without `failed` an error is shown where all messages are.
+        """
+        self._last += 1
+        self._waiting[self._last] = (then, failed)
+        self._pool.start(_Task(self._last, work, self._signals))
+        return self._last
+
+    def forget(self, number: int) -> None:
+        """The answer of a request is no longer wanted: it is dropped when it comes."""
+        self._waiting.pop(number, None)
+
+    def forget_all(self) -> None:
+        """No answer is wanted any more, as when the window is built anew."""
+        self._waiting.clear()
+
+    @property
+    def busy(self) -> bool:
+        """True while an answer is awaited."""
+        return bool(self._waiting)
+
+    def close(self) -> None:
+        """Wait for running work to end, for at most five seconds."""
+        self._waiting.clear()
+        self._pool.waitForDone(5000)
+
+    def _finish(self, number: int, answer: object) -> None:
+        callbacks = self._waiting.pop(number, None)
+        if callbacks is not None:
+            callbacks[0](answer)
+
+    def _fail(self, number: int, error: Exception) -> None:
+        callbacks = self._waiting.pop(number, None)
+        if callbacks is None:
+            return
+        if callbacks[1] is not None:
+            callbacks[1](error)
+        else:
+            self._messages.say(str(error), "bad")

@@ -1,0 +1,124 @@
+"""Keeps the measures of every session up to date in the background, in memory and in the library."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from contextlib import suppress
+from typing import Any
+
+from PyQt6.QtCore import QObject, QTimer
+
+from ripasso.core.measures.measure_columns import measure_row
+from ripasso.core.measures.shots import ShotMeasures
+from ripasso.review.document.document import Changed, Document
+from ripasso.review.document.signal import Signal
+from ripasso.review.document.snapshot import Snapshot
+from ripasso.review.measuring.cache import MeasureCache, Request
+from ripasso.store import Library, LibraryError
+from ripasso.ui.services.background import Background
+
+#: How long typing must pause before a session is measured again.
+PAUSE_MS = 400
+
+Answer = tuple[Request, list[ShotMeasures], Mapping[str, tuple[str, Mapping[str, Any]]]]
+
+
+class Measuring(QObject):
+    """Listens to the document; listen to `measured` for a session whose measures are complete."""
+
+    def __init__(
+        self,
+        library: Library,
+        document: Document,
+        book: MeasureCache,
+        background: Background,
+        say: Callable[[str, str], None],
+    ) -> None:
+        super().__init__()
+        self._library, self._document, self._book = library, document, book
+        self._background, self._say = background, say
+        self._waiting: list[str] = []
+        self._running: str | None = None
+        self.measured: Signal[str] = Signal()
+        self._timer = QTimer(self)
+        self._timer.setSingleShot(True)
+        self._timer.setInterval(PAUSE_MS)
+        self._timer.timeout.connect(self._next)
+        document.changed.connect(self._follow)
+
+    def begin(self) -> None:
+        """Measure what the library holds no measures of."""
+        for session in self._library.unmeasured():
+            self.want(session)
+
+    def want(self, session: str) -> None:
+        """Measure a session as soon as there is time."""
+        if session not in self._waiting:
+            self._waiting.append(session)
+        self._timer.start()
+
+    def close(self) -> None:
+        """Measure nothing more, and wait for what is being measured."""
+        self._timer.stop()
+        self._waiting.clear()
+        self._background.close()
+
+    @property
+    def busy(self) -> bool:
+        """Something is still to be measured."""
+        return bool(self._waiting) or self._running is not None
+
+    def _follow(self, change: Changed) -> None:
+        self.want(change.command.session)
+
+    def _next(self) -> None:
+        if self._running is not None or not self._waiting:
+            return
+        session = self._waiting.pop(0)
+        snapshot = self._document.known(session)
+        library, book = self._library, self._book
+        self._running = session
+        self._background.run(lambda: _measure(library, book, session, snapshot), self._take, self._fail)
+
+    def _take(self, answer: Answer | None) -> None:
+        session, self._running = self._running, None
+        if answer is not None and session is not None:
+            request, measured, rows = answer
+            self._book.keep(request, measured)
+            # Rows can be computed again; the command that comes next says what is wrong with the library.
+            with suppress(LibraryError):
+                self._library.keep_measures(session, rows)
+        if session is not None:
+            self.measured.emit(session)
+        self._next()
+
+    def _fail(self, error: Exception) -> None:
+        self._running = None
+        self._say(f"A session could not be measured: {error}", "bad")
+        self._next()
+
+
+def _measure(library: Library, book: MeasureCache, session: str, snapshot: Snapshot | None) -> Answer | None:
+    """In the background: what is not known is computed; rows are made where the stored ones are old.
+
+    A session that is not open (no snapshot) is loaded, and only its old rows are computed.
+    """
+    is_open = snapshot is not None
+    if snapshot is None:
+        found = library.load(session)
+        if not found:
+            return None
+        snapshot = Snapshot(session, found)
+    whole = book.request(snapshot, snapshot.racks, everything=True)
+    stamps, stored = whole.stamps(), library.measure_stamps(session)
+    old = [i for i, key in enumerate(whole.keys) if stored.get(key) != stamps[i]]
+    unknown = [i for i in range(len(whole.keys)) if not book.knows(whole, i)] if is_open else []
+    wanted = sorted({*old, *unknown})
+    request = whole.part(wanted)
+    measured = request.compute() if wanted else []
+    rows = {
+        whole.keys[i]: (stamps[i], measure_row(one))
+        for i, one in zip(wanted, measured, strict=True)
+        if i in set(old)
+    }
+    return request, measured, rows
