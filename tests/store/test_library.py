@@ -14,7 +14,7 @@ from ripasso.review.document import edits
 from ripasso.review.document.document import Document
 from ripasso.review.record.model import dump
 from ripasso.review.record.parsing import read_session
-from ripasso.statistics.rows.shot_rows import FIGURES_VERSION, derived_rows, shot_rows
+from ripasso.statistics.rows.shot_rows import FIGURES_VERSION, derived_rows
 from ripasso.store import LibraryError, open_library, tables
 from ripasso.store.migrations import migrate
 from tests.review.test_model import EVERYTHING
@@ -73,7 +73,7 @@ class Contents(WithFolder):
         self.assertEqual(library.sessions()[0].judged, 1)
         snapshot = document.session("test")
         stored = library.columns(["test"])
-        expected = shot_rows(snapshot.session, [s.key for s in snapshot.shots])
+        expected = derived_rows(snapshot).rows
         self.assertEqual(
             [tuple(getattr(stored, n)[i] for n in stored.__annotations__) for i in range(2)], expected
         )

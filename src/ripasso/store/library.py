@@ -15,7 +15,7 @@ from sqlalchemy.exc import SQLAlchemyError
 from ripasso.core.figures.columns import FIELDS, Row, ShotColumns
 from ripasso.core.measures.measure_columns import MEASURE_FIELDS
 from ripasso.review.document.command import RECORDS, Change, Entry, Table
-from ripasso.review.document.document import Derived
+from ripasso.review.document.document import Derived, RackRows
 from ripasso.review.document.snapshot import Rows
 from ripasso.review.record.model import AttemptSet, Rack, Record, Session, Shot, dump
 from ripasso.store import attempt_rows, measure_rows, tables
@@ -36,6 +36,8 @@ _TABLES = {
     "attempt_set": tables.attempt_set,
 }
 _FIGURE_COLUMNS = (*FIELDS, "place", "version")
+#: What a rack counts in the place of a row: more than any rack has shots.
+PLACES_OF_RACK = 100_000
 
 
 @dataclass(frozen=True)
@@ -62,8 +64,8 @@ class Library:
         self._engine = engine
         self._lock = lock
         self._closed = False
-        # Derived rows as they are stored, by session: only one window writes, so they need no reading.
-        self._figures: dict[str, dict[str, tuple[Any, ...]]] = {}
+        # What is stored beside each session: only one window writes, so it needs no reading.
+        self._stored: dict[str, Derived] = {}
 
     @property
     def read_only(self) -> bool:
@@ -113,32 +115,25 @@ class Library:
                 for change in changes:
                     _write(connection, change)
                     if change.table == "session":
-                        self._figures.pop(change.key, None)  # it may take its rows with it
+                        self._stored.pop(change.key, None)  # it may take its rows with it
                 if derived is not None:
                     self._write_derived(connection, derived)
         except SQLAlchemyError as error:
-            self._figures.clear()
+            self._stored.clear()
             raise LibraryError(sentence(error, self.path)) from error
 
     def _write_derived(self, connection: Connection, derived: Derived) -> None:
-        """Write the derived rows that differ from what is stored."""
-        figure, session = tables.shot_figure, derived.session
-        stored = self._figures.get(session)
+        """Write the derived rows that differ from what is stored, rack by rack."""
+        stored = self._stored.get(derived.session)
         if stored is None:
-            stored = _stored_figures(connection, session)
-        fresh = {row[0]: (*row, place, derived.version) for place, row in enumerate(derived.figures)}
-        gone = [key for key in stored if key not in fresh]
-        if gone:
-            connection.execute(delete(figure).where(figure.c.key.in_(gone)))
-        changed = [
-            dict(zip(_FIGURE_COLUMNS, row, strict=True))
-            for key, row in fresh.items()
-            if stored.get(key) != row
-        ]
-        if changed:
-            connection.execute(insert(figure).prefix_with("OR REPLACE"), changed)
-        self._figures[session] = fresh
-        _write_persons(connection, derived)
+            before = _stored_figures(connection, derived.session)
+            after = _placed_rows(derived, enumerate(derived.racks))
+        else:
+            before, after = _changed_racks(stored, derived)
+        _replace_figures(connection, before, after)
+        if stored is None or stored.persons != derived.persons:
+            _write_persons(connection, derived)
+        self._stored[derived.session] = derived
 
     def sessions(self) -> list[SessionLine]:
         """A line a session, the latest date first."""
@@ -330,10 +325,46 @@ def _row_values(table: Table, key: str, entry: Entry) -> dict[str, Any]:
     return values
 
 
-def _stored_figures(connection: Connection, session: str) -> dict[str, tuple[Any, ...]]:
+#: Derived rows by the key of their shot, as they are stored: with place and version.
+_Figures = dict[str, tuple[Any, ...]]
+
+
+def _placed_rows(derived: Derived, racks: Iterable[tuple[int, RackRows]]) -> _Figures:
+    """The rows of racks with their places in the session, which order them, and the version."""
+    return {
+        row[0]: (*row, place * PLACES_OF_RACK + i, derived.version)
+        for place, rack in racks
+        for i, row in enumerate(rack.rows)
+    }
+
+
+def _changed_racks(stored: Derived, derived: Derived) -> tuple[_Figures, _Figures]:
+    """The rows before and after of the racks that are not what and where they were."""
+    known = {rack.rack: (place, rack) for place, rack in enumerate(stored.racks)}
+    fresh = {rack.rack: (place, rack) for place, rack in enumerate(derived.racks)}
+    moved = [key for key, at in fresh.items() if known.get(key) != at]
+    before = [known[key] for key in (*moved, *(known.keys() - fresh.keys())) if key in known]
+    return _placed_rows(stored, before), _placed_rows(derived, [fresh[key] for key in moved])
+
+
+def _stored_figures(connection: Connection, session: str) -> _Figures:
     figure = tables.shot_figure
     query = select(*(figure.c[name] for name in _FIGURE_COLUMNS)).where(figure.c.session == session)
     return {row[0]: tuple(row) for row in connection.execute(query)}
+
+
+def _replace_figures(connection: Connection, before: _Figures, after: _Figures) -> None:
+    """Write the rows of `after` that differ from those of `before`, and take away what is left of these."""
+    figure = tables.shot_figure
+    gone = before.keys() - after.keys()
+    if gone:
+        connection.execute(delete(figure).where(figure.c.key.in_(gone)))
+    changed = [
+        dict(zip(_FIGURE_COLUMNS, row, strict=True)) for key, row in after.items() if before.get(key) != row
+    ]
+    if changed:
+        values = [dict(zip(_FIGURE_COLUMNS, row, strict=True)) for row in changed]
+        connection.execute(insert(figure).prefix_with("OR REPLACE"), values)
 
 
 def _write_persons(connection: Connection, derived: Derived) -> None:

@@ -1,6 +1,7 @@
 """The visit ledger and the course of a match: how visits began and ended, who won on whose break.
 
-What needs to know where balls lay (chances, safeties left open, long pots) comes in as a `Look` a shot, where
+What needs to know where balls lay (chances, safeties left open, long pots) comes in as a `Look` a shot, for
+those that were measured.
 """
 
 from __future__ import annotations
@@ -87,7 +88,7 @@ class RackLine:
 
 @dataclass(frozen=True, slots=True)
 class MatchCourse:
-    """SearchIndex the match page shows."""
+    """Everything the match page shows."""
 
     racks: tuple[RackLine, ...]
     visits: tuple[VisitLine, ...]
@@ -160,7 +161,7 @@ def _visit_line(
     places = _places(score, visit)
     seconds, cut = clock.span(places)
     look = looks.get((visit.rack, visit.first_shot), Look())
-    began = visit_began(score, visit, clock.stamp((visit.rack, visit.first_shot)))
+    began = visit_began(score.racks[visit.rack - 1], visit, clock.stamp((visit.rack, visit.first_shot)))
     if began == "safety" and look.chance is not None and look.chance >= OPEN_CHANCE:
         began = "safety_left_open"
     elif began in LONG_POT_AFTER and look.long_pot_made:
@@ -189,10 +190,10 @@ def _places(score: MatchScore, visit: Visit) -> list[Place]:
     return found
 
 
-def visit_began(score: MatchScore, visit: Visit, stamp: Stamp) -> str:
+def visit_began(rack: RackScore, visit: Visit, stamp: Stamp) -> str:
     """What gave the player the table: the break, or the end of the visit before.
 
-    `stamp` is that of the visit's first shot.
+    `rack` is the one it began in, `stamp` that of its first shot.
     """
     if stamp.free_ball:
         return "free_ball"
@@ -200,7 +201,7 @@ def visit_began(score: MatchScore, visit: Visit, stamp: Stamp) -> str:
         return "replaced"
     if visit.first_shot == 1:
         return "own_break" if stamp.intent == "break" else "start"
-    before = score.racks[visit.rack - 1].shots[visit.first_shot - 2].outcome
+    before = rack.shots[visit.first_shot - 2].outcome
     if before is None:
         return "start"
     if before.ball_in_hand_from is not None:

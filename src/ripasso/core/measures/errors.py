@@ -10,6 +10,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, field
 
 from ripasso.core.measures.shots import ShotMeasures
+from ripasso.core.rules import VisitStart
 
 KINDS = ("pot", "position", "safety", "escape", "foul", "decision", "missed_chance", "break")
 #: Kinds that are failures: their cause may lie in an earlier shot.
@@ -40,7 +41,7 @@ class Played:
     """What is known of one shot: how it went, what was judged, and what was measured."""
 
     number: int
-    visit: int | None
+    visit: VisitStart | None
     intent: str | None
     made: bool
     failed: bool

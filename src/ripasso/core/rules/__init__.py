@@ -10,7 +10,17 @@ from ripasso.core.rules.eight_ball import EightBall
 from ripasso.core.rules.facts import MISSING, Pot, RackFacts, SessionFacts, ShotFacts
 from ripasso.core.rules.ghost import GhostRace
 from ripasso.core.rules.interface import Game, Outcome, SnookerState
-from ripasso.core.rules.match import MatchScore, RackScore, ShotScore, Visit, score_session
+from ripasso.core.rules.match import (
+    MatchScore,
+    RackScore,
+    RackStep,
+    ShotScore,
+    Visit,
+    VisitStart,
+    match_score,
+    score_racks,
+    score_session,
+)
 from ripasso.core.rules.nine_ball import NineBall
 from ripasso.core.rules.rotation import Rotation
 from ripasso.core.rules.snooker import Snooker
@@ -53,6 +63,7 @@ __all__ = [
     "Pot",
     "RackFacts",
     "RackScore",
+    "RackStep",
     "Rotation",
     "SessionFacts",
     "ShotFacts",
@@ -62,6 +73,9 @@ __all__ = [
     "StraightPool",
     "TenBall",
     "Visit",
+    "VisitStart",
     "game_for",
+    "match_score",
+    "score_racks",
     "score_session",
 ]

@@ -1,11 +1,15 @@
 """A whole session scored: racks, visits and the match, and where the record contradicts the rules.
 
 The record is believed: a stroke by the wrong player is judged as it stands and carries a warning.
+
+A session is scored rack by rack. What a rack takes over from those before it is a frozen `Progress`, so a
+rack whose facts and progress are those of an earlier scoring is taken over as it was: after a key, only its
+own rack is judged anew, and later racks only as far as what is handed over changed.
 """
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Any
 
@@ -15,6 +19,8 @@ from ripasso.core.rules.interface import Game, Outcome
 from ripasso.core.rules.pool import breaks_first, opponent, rival
 
 Problem = tuple[str, str]  # JSON path, sentence
+#: Where a visit began: the place of its rack and the number of its first shot, both from 1.
+VisitStart = tuple[int, int]
 
 
 @dataclass(frozen=True, slots=True)
@@ -27,7 +33,7 @@ class ShotScore:
     warnings: tuple[str, ...] = ()
     balls_on: tuple[str, ...] = ()
     on_table: frozenset[str] = frozenset()
-    visit: int | None = None
+    visit: VisitStart | None = None
     #: What the state allowed besides a plain stroke, and who might have played.
     may: tuple[str, ...] = ()
     may_play: tuple[str, ...] = ()
@@ -62,8 +68,34 @@ class Visit:
 
 
 @dataclass(frozen=True, slots=True)
+class OpenVisit:
+    """A visit that still goes on."""
+
+    rack: int
+    player: str
+    first_shot: int
+    last_rack: int
+    last_shot: int
+    balls: int = 0
+    points: int = 0
+
+    def ended(self, by: str) -> Visit:
+        """The visit, over."""
+        return Visit(
+            self.rack,
+            self.player,
+            self.first_shot,
+            self.last_rack,
+            self.last_shot,
+            self.balls,
+            self.points,
+            by,
+        )
+
+
+@dataclass(frozen=True, slots=True)
 class MatchScore:
-    """SearchIndex `score` says of a session."""
+    """Everything `score` says of a session; `score_before` and `visits_begun` have one entry a rack."""
 
     racks: tuple[RackScore, ...]
     visits: tuple[Visit, ...]
@@ -72,13 +104,14 @@ class MatchScore:
     race_to: int | None
     problems: tuple[Problem, ...]
     score_before: tuple[Mapping[str, int], ...] = ()
+    visits_begun: tuple[tuple[Visit, ...], ...] = ()
 
 
-@dataclass(slots=True)
-class _Progress:
+@dataclass(frozen=True, slots=True)
+class Progress:
     """What is carried from rack to rack while a session is scored."""
 
-    score: dict[str, int]
+    score: Mapping[str, int]
     winner: str | None = None
     expected_breaker: str | None = None
     last_breaker: str | None = None
@@ -87,97 +120,159 @@ class _Progress:
     state: Any = None
     may_play: tuple[str, ...] = ()
     unfinished: bool = False
+    #: A visit that goes on from rack to rack.
+    open_visit: OpenVisit | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class RackStep:
+    """One rack of a scoring: what it was computed from, what it came to, and what it hands over."""
+
+    facts: RackFacts
+    before: Progress
+    score: RackScore
+    score_before: Mapping[str, int]
+    visits: tuple[Visit, ...]  # that ended in this rack
+    problems: tuple[Problem, ...]
+    after: Progress
 
 
 def score_session(facts: SessionFacts, game: Game) -> MatchScore:
     """Apply the rules of `game` to everything the session recorded."""
-    race_to = game.race_to()
-    sides = facts.players if facts.ghost is None else (*facts.players, facts.ghost)
-    progress = _Progress(score=dict.fromkeys(sides, 0))
-    book = _VisitBuilder()
-    problems: list[Problem] = []
-    racks: list[RackScore] = []
-    before: list[Mapping[str, int]] = []
+    return match_score(score_racks(facts, game), facts, game)
+
+
+def score_racks(facts: SessionFacts, game: Game, known: Sequence[RackStep] = ()) -> tuple[RackStep, ...]:
+    """The racks of a session one by one; `known` are the steps of an earlier scoring by the same settings.
+
+    A known step stands for the rack in its place when it was computed from the very same facts (the same
+    object) and took over an equal progress.
+    """
+    progress = Progress(dict.fromkeys(_sides(facts), 0))
+    steps = []
     for index, rack in enumerate(facts.racks):
-        differs = _believe_score(progress, rack)
-        before.append(dict(progress.score))
-        if rack.not_shown:
-            book.close("end_of_record")
-            progress.gap, progress.expected_breaker = True, None
-            progress.state, progress.may_play, progress.unfinished = None, (), False
-            nothing = dict.fromkeys(facts.players, 0)
-            # Shots that stand in such a rack all the same are listed, not judged.
-            idle = tuple(ShotScore(i, shot.player, None) for i, shot in enumerate(rack.shots, start=1))
-            racks.append(RackScore(index + 1, idle, nothing, None, None, (), (), frozenset()))
-            continue
-        scored = _RackScorer(facts, game, rack, index, progress, problems, book).score(differs=differs)
-        racks.append(scored)
-        _count(progress, game, scored, race_to)
-        _expect_breaker(progress, facts, scored.winner)
-    book.close("end_of_record")
+        step = known[index] if index < len(known) else None
+        if step is None or step.facts is not rack or not _same(step.before, progress):
+            step = _score_rack(facts, game, index, progress)
+        steps.append(step)
+        progress = step.after
+    return tuple(steps)
+
+
+def match_score(steps: Sequence[RackStep], facts: SessionFacts, game: Game) -> MatchScore:
+    """The score of a match from the steps of its racks."""
+    last = steps[-1].after if steps else Progress(dict.fromkeys(_sides(facts), 0))
+    visits = [visit for step in steps for visit in step.visits]
+    if last.open_visit is not None:
+        visits.append(last.open_visit.ended("end_of_record"))
+    begun: list[list[Visit]] = [[] for _ in steps]
+    for visit in visits:
+        begun[visit.rack - 1].append(visit)
     return MatchScore(
-        tuple(racks),
-        tuple(book.visits),
-        dict(progress.score),
-        progress.winner,
-        race_to,
-        tuple(problems),
-        tuple(before),
+        tuple(step.score for step in steps),
+        tuple(visits),
+        dict(last.score),
+        last.winner,
+        game.race_to(),
+        tuple(problem for step in steps for problem in step.problems),
+        tuple(step.score_before for step in steps),
+        tuple(map(tuple, begun)),
     )
 
 
-def _believe_score(progress: _Progress, rack: RackFacts) -> bool:
-    """Take over a stated score; True when it differs without a gap that would explain it."""
-    differs = False
-    if rack.score_before is not None:
-        stated = {p: rack.score_before.get(p, points) for p, points in progress.score.items()}
-        differs = stated != progress.score and not progress.gap
-        progress.score = stated
-    progress.gap = False
-    return differs
+def _same(one: Progress, other: Progress) -> bool:
+    return one is other or one == other
 
 
-def _count(progress: _Progress, game: Game, rack: RackScore, race_to: int | None) -> None:
-    """Add a rack to the match: a win, or in one long game its points."""
+def _sides(facts: SessionFacts) -> tuple[str, ...]:
+    return facts.players if facts.ghost is None else (*facts.players, facts.ghost)
+
+
+def _score_rack(facts: SessionFacts, game: Game, index: int, before: Progress) -> RackStep:
+    rack = facts.racks[index]
+    score, differs = _believed_score(before, rack)
+    progress = replace(before, score=score, gap=False)
+    if rack.not_shown:
+        return _pass_over(facts, index, before, progress)
+    scorer = _RackScorer(facts, game, index, progress)
+    scored = scorer.score(differs=differs)
+    after = scorer.handed_over()
+    score, winner = _counted(after, game, scored, game.race_to())
+    after = replace(
+        after,
+        score=score,
+        winner=winner,
+        expected_breaker=_expected_breaker(after, facts, scored.winner),
+    )
+    visits, problems = tuple(scorer.visits), tuple(scorer.problems)
+    return RackStep(rack, before, scored, progress.score, visits, problems, after)
+
+
+def _pass_over(facts: SessionFacts, index: int, before: Progress, progress: Progress) -> RackStep:
+    """A rack that is not shown. Shots that stand in it all the same are listed, not judged."""
+    rack = facts.racks[index]
+    idle = tuple(ShotScore(i, shot.player, None) for i, shot in enumerate(rack.shots, start=1))
+    nothing = dict.fromkeys(facts.players, 0)
+    scored = RackScore(index + 1, idle, nothing, None, None, (), (), frozenset())
+    visits = () if progress.open_visit is None else (progress.open_visit.ended("end_of_record"),)
+    after = replace(
+        progress,
+        gap=True,
+        expected_breaker=None,
+        state=None,
+        may_play=(),
+        unfinished=False,
+        open_visit=None,
+    )
+    return RackStep(rack, before, scored, progress.score, visits, (), after)
+
+
+def _believed_score(progress: Progress, rack: RackFacts) -> tuple[Mapping[str, int], bool]:
+    """The score before a rack, a stated one first; True when it differs and no gap explains it."""
+    if rack.score_before is None:
+        return progress.score, False
+    stated = {p: rack.score_before.get(p, points) for p, points in progress.score.items()}
+    return stated, stated != progress.score and not progress.gap
+
+
+def _counted(
+    progress: Progress, game: Game, rack: RackScore, race_to: int | None
+) -> tuple[Mapping[str, int], str | None]:
+    """The match's score and winner after a rack: a win counts one, in one long game the points."""
+    score, winner = dict(progress.score), progress.winner
     if game.one_long_game:
         for player, points in rack.score.items():
-            progress.score[player] = progress.score.get(player, 0) + points
-        if progress.winner is None and rack.ended_by in ("target_reached", "conceded"):
-            progress.winner = rack.winner
+            score[player] = score.get(player, 0) + points
+        if winner is None and rack.ended_by in ("target_reached", "conceded"):
+            winner = rack.winner
     elif rack.winner is not None:
-        progress.score[rack.winner] = progress.score.get(rack.winner, 0) + 1
-        if race_to is not None and progress.winner is None and progress.score[rack.winner] >= race_to:
-            progress.winner = rack.winner
+        score[rack.winner] = score.get(rack.winner, 0) + 1
+        if race_to is not None and winner is None and score[rack.winner] >= race_to:
+            winner = rack.winner
+    return score, winner
 
 
-def _expect_breaker(progress: _Progress, facts: SessionFacts, winner: str | None) -> None:
+def _expected_breaker(progress: Progress, facts: SessionFacts, winner: str | None) -> str | None:
     order = facts.rules.get("break_order", "alternate")
     if facts.ghost is not None:
-        progress.expected_breaker = None
-    elif order == "alternate":
+        return None
+    if order == "alternate":
         known = progress.last_breaker
-        progress.expected_breaker = opponent(facts.players, known) if known else None
-    elif winner is None:
-        progress.expected_breaker = None
-    else:
-        progress.expected_breaker = winner if order == "winner" else opponent(facts.players, winner)
+        return opponent(facts.players, known) if known else None
+    if winner is None:
+        return None
+    return winner if order == "winner" else opponent(facts.players, winner)
 
 
 class _RackScorer:
     """Judges one rack, shot by shot."""
 
-    def __init__(
-        self,
-        facts: SessionFacts,
-        game: Game,
-        rack: RackFacts,
-        index: int,
-        progress: _Progress,
-        problems: list[Problem],
-        book: _VisitBuilder,
-    ) -> None:
+    def __init__(self, facts: SessionFacts, game: Game, index: int, progress: Progress) -> None:
+        rack = facts.racks[index]
         self._facts, self._game, self._rack, self._index = facts, game, rack, index
-        self._progress, self._problems, self._book = progress, problems, book
+        self._progress = progress
+        self._visits = _VisitBuilder(progress.open_visit)
+        self.problems: list[Problem] = []
         first = rack.shots[0] if rack.shots else None
         self._breaks = breaks_first(first.intent if first else None, rack.layout)
         self._breaker = rack.breaker or (first.player if first else None)
@@ -191,15 +286,21 @@ class _RackScorer:
         self._ended_by: str | None = None
         self._shots: list[ShotScore] = []
 
+    @property
+    def visits(self) -> Sequence[Visit]:
+        """The visits that ended in this rack."""
+        return self._visits.ended
+
     def score(self, *, differs: bool) -> RackScore:
-        """The rack's score; the progress of the match is carried on."""
+        """The rack's score."""
         for position, recorded in enumerate(self._rack.shots):
             self._judge(position, recorded, self._first_warnings(differs) if position == 0 else [])
         if self._rack.conceded_by is not None and self._ended_by is None:
             self._winner = self._other_side(self._rack.conceded_by)
             self._ended_by = "conceded"
-            self._book.concede(self._winner)
-        self._hand_over()
+            self._visits.concede(self._winner)
+        if not self._goes_on:
+            self._visits.close("end_of_record")
         points = {
             p: sum(s.outcome.points.get(p, 0) for s in self._shots if s.outcome) for p in self._facts.players
         }
@@ -225,7 +326,7 @@ class _RackScorer:
 
     def _judge(self, position: int, recorded: ShotFacts, warnings: list[str]) -> None:
         path = f"$.racks[{self._index}].shots[{position}]"
-        shot, known = _without_problems(recorded, path, self._facts, self._game, self._problems)
+        shot, known = _without_problems(recorded, path, self._facts, self._game, self.problems)
         late = self._ended_by is not None
         if late and self._game.one_long_game and known:
             # Play went on with a new rack that the record did not begin.
@@ -242,7 +343,7 @@ class _RackScorer:
         may, may_play = self._game.may(self._state, shot.player), self._may_play
         self._state, outcome = self._game.play(self._state, shot)
         warnings += outcome.warnings
-        self._book.add(self._index + 1, position + 1, shot.player or "", outcome)
+        self._visits.add(self._index + 1, position + 1, shot.player or "", outcome)
         scored = ShotScore(
             position + 1,
             shot.player,
@@ -250,7 +351,7 @@ class _RackScorer:
             tuple(warnings),
             on,
             table,
-            self._book.current,
+            self._visits.current,
             may,
             may_play,
         )
@@ -277,16 +378,18 @@ class _RackScorer:
             found.append("wrong_breaker")
         return found
 
-    def _hand_over(self) -> None:
+    @property
+    def _goes_on(self) -> bool:
+        """One long game goes on into the next rack, and so does its visit."""
+        return self._game.one_long_game and self._ended_by != "conceded"
+
+    def handed_over(self) -> Progress:
         """What the next rack needs to know of this one."""
-        if self._game.one_long_game and self._ended_by != "conceded":
-            self._progress.state = self._state
-            self._progress.may_play = self._may_play
-            self._progress.unfinished = self._ended_by is None
-        else:
-            self._book.close("end_of_record")
-        if self._breaks:
-            self._progress.last_breaker = self._breaker
+        last = self._breaker if self._breaks else self._progress.last_breaker
+        after = replace(self._progress, last_breaker=last, open_visit=self._visits.open)
+        if not self._goes_on:
+            return after
+        return replace(after, state=self._state, may_play=self._may_play, unfinished=self._ended_by is None)
 
 
 def _without_problems(
@@ -327,62 +430,40 @@ def _without_problems(
     return replace(shot, potted=potted, off_table=off, first_contact=first, call_ball=call), True
 
 
-@dataclass(slots=True)
-class _OpenVisit:
-    """A visit that still goes on."""
-
-    rack: int
-    player: str
-    first_shot: int
-    last_rack: int
-    last_shot: int
-    balls: int = 0
-    points: int = 0
-
-    def ended(self, by: str) -> Visit:
-        return Visit(
-            self.rack,
-            self.player,
-            self.first_shot,
-            self.last_rack,
-            self.last_shot,
-            self.balls,
-            self.points,
-            by,
-        )
-
-
 class _VisitBuilder:
-    """Collects the visits of a session as its shots are judged."""
+    """Collects the visits of a rack as its shots are judged; one may have begun in an earlier rack."""
 
-    def __init__(self) -> None:
-        self.visits: list[Visit] = []
-        self._open: _OpenVisit | None = None
-        self.current = -1  # index of the visit the last shot belongs to
+    def __init__(self, open_visit: OpenVisit | None) -> None:
+        self.open = open_visit
+        self.ended: list[Visit] = []
+        self.current: VisitStart | None = None  # where the visit of the last shot began
 
     def add(self, rack: int, number: int, player: str, outcome: Outcome) -> None:
         """Count a shot into the running visit, or begin a new one."""
         if outcome.rerack:
             self.close("rerack")
-        if self._open is not None and self._open.player != player:
+        if self.open is not None and self.open.player != player:
             self.close("interrupted")
-        if self._open is None:
-            self._open = _OpenVisit(rack, player, number, rack, number)
-        self.current = len(self.visits)
-        self._open.last_rack, self._open.last_shot = rack, number
-        self._open.balls += len(outcome.counted)
-        # A penalty takes nothing from what the visit has made.
-        self._open.points += max(0, outcome.points.get(player, 0))
+        visit = self.open or OpenVisit(rack, player, number, rack, number)
+        self.current = (visit.rack, visit.first_shot)
+        self.open = replace(
+            visit,
+            last_rack=rack,
+            last_shot=number,
+            balls=visit.balls + len(outcome.counted),
+            # A penalty takes nothing from what the visit has made.
+            points=visit.points + max(0, outcome.points.get(player, 0)),
+        )
         if outcome.turn_ends:
             self.close(outcome.visit_end or "miss")
 
     def concede(self, winner: str | None) -> None:
         """A concession ends a running visit."""
-        if self._open is not None:
-            self.close("rack_won" if self._open.player == winner else "rack_lost")
+        if self.open is not None:
+            self.close("rack_won" if self.open.player == winner else "rack_lost")
 
     def close(self, ended_by: str) -> None:
         """End the running visit, when there is one."""
-        if self._open is not None:
-            self.visits.append(self._open.ended(ended_by))
-            self._open = None
+        if self.open is not None:
+            self.ended.append(self.open.ended(ended_by))
+            self.open = None

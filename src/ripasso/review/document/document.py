@@ -6,7 +6,7 @@ announced, once. A command that cannot be stored leaves everything as it was.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Literal, Protocol
 
@@ -19,17 +19,34 @@ Cause = Literal["done", "undone", "redone"]
 
 
 @dataclass(frozen=True)
+class RackRows:
+    """The derived rows of one rack, in the order of its shots, and what they were computed from.
+
+    `given` is compared: rows of equal givens are equal, and the same object is handed on.
+    """
+
+    rack: str
+    given: object
+    rows: Sequence[Row]
+
+
+@dataclass(frozen=True)
 class Derived:
-    """What follows from a session's record, stored beside it: shot rows and the names of its people."""
+    """What follows from a session's record, stored beside it: shot rows by rack and its people's names."""
 
     session: str
-    figures: Sequence[Row]
-    persons: dict[str, str]
+    racks: tuple[RackRows, ...]
+    persons: Mapping[str, str]
     version: int
 
+    @property
+    def rows(self) -> list[Row]:
+        """The rows of all shots in order."""
+        return [row for rack in self.racks for row in rack.rows]
 
-#: What gives the rows that are stored beside a session.
-Derive = Callable[[Snapshot], Derived]
+
+#: What gives the rows that are stored beside a session; what it gave before spares it the racks that stayed.
+Derive = Callable[[Snapshot, Derived | None], Derived]
 
 
 class Storage(Protocol):
@@ -67,6 +84,7 @@ class Document:
     def __init__(self, storage: Storage, derive: Derive) -> None:
         self._storage, self._derive = storage, derive
         self._open: dict[str, Snapshot] = {}
+        self._derived: dict[str, Derived] = {}
         self._done: list[Command] = []
         self._undone: list[Command] = []
         self.changed: Signal[Changed] = Signal()
@@ -135,16 +153,25 @@ class Document:
         """Compute anew what follows from a session's record, as after an update of the program."""
         snapshot = self.session(session)
         if snapshot is not None and not self.read_only:
-            self._storage.commit((), self._derive(snapshot))
+            self._commit((), session, snapshot)
 
     def _apply(self, command: Command, cause: Cause) -> None:
         if self.read_only:
             raise ReadOnly("This library is open for reading only, so nothing can be changed in it.")
         before = self.session(command.session) or Snapshot(command.session, {})
         after = before.applied(command.changes)
-        self._storage.commit(command.changes, self._derive(after) if after is not None else None)
+        self._commit(command.changes, command.session, after)
         if after is None:
             self._open.pop(command.session, None)
         else:
             self._open[command.session] = after
         self.changed.emit(Changed(command, cause))
+
+    def _commit(self, changes: Iterable[Change], session: str, after: Snapshot | None) -> None:
+        """Store changes with what follows from them; a commit that fails leaves what is known as it was."""
+        derived = self._derive(after, self._derived.get(session)) if after is not None else None
+        self._storage.commit(changes, derived)
+        if derived is None:
+            self._derived.pop(session, None)
+        else:
+            self._derived[session] = derived

@@ -62,3 +62,10 @@ def found_kinds(shot: Shot, *, made: bool, failed: bool, fouled: bool) -> tuple[
     if shot.decision and shot.decision.verdict == "mistake":
         kinds.append("decision")
     return tuple(kinds)
+
+
+def is_judged(shot: Shot) -> bool:
+    """Whether anything was judged of a shot: its position, the decision, or an error."""
+    return bool(
+        (shot.result and shot.result.position) or (shot.decision and shot.decision.verdict) or shot.error
+    )

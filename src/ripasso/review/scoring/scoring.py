@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, replace
 from typing import Any, Literal
 
 from ripasso.core.rules import (
@@ -11,32 +12,52 @@ from ripasso.core.rules import (
     Pot,
     RackFacts,
     RackScore,
+    RackStep,
     SessionFacts,
     ShotFacts,
     ShotScore,
     game_for,
-    score_session,
+    match_score,
+    score_racks,
 )
 from ripasso.core.rules.facts import Missing
 from ripasso.review.record.model import Facts, Rack, Session, Shot
 
 
+@dataclass(frozen=True)
+class Scoring:
+    """A scored session with the steps of its racks, from which a later scoring goes on."""
+
+    facts: SessionFacts
+    steps: tuple[RackStep, ...]
+    score: MatchScore
+
+
+def scored(facts: SessionFacts, before: Scoring | None = None) -> Scoring | None:
+    """Score a session, going on from the score `before`; None for a game that is not known."""
+    game = game_for(facts)
+    if game is None:
+        return None
+    is_like = before is not None and replace(before.facts, racks=()) == replace(facts, racks=())
+    steps = score_racks(facts, game, before.steps if before is not None and is_like else ())
+    return Scoring(facts, steps, match_score(steps, facts, game))
+
+
 def score_of(session: Session) -> MatchScore | None:
     """The score of a session; None for a game whose rules the program does not know."""
-    facts = session_facts(session)
-    game = game_for(facts)
-    return score_session(facts, game) if game is not None else None
+    found = scored(session_facts(session, [rack_facts(rack) for rack in session.racks or ()]))
+    return found.score if found is not None else None
 
 
-def session_facts(session: Session) -> SessionFacts:
-    """The plain facts of a session."""
+def session_facts(session: Session, racks: Iterable[RackFacts]) -> SessionFacts:
+    """The plain facts of a session; `racks` are those of its racks."""
     players = tuple(p.id for p in session.players or () if not p.ghost)
     ghost = next((p.id for p in session.players or () if p.ghost), None)
-    racks = tuple(_rack_facts(rack) for rack in session.racks or ())
-    return SessionFacts(session.game, players, racks, session.rules or {}, ghost)
+    return SessionFacts(session.game, players, tuple(racks), session.rules or {}, ghost)
 
 
-def _rack_facts(rack: Rack) -> RackFacts:
+def rack_facts(rack: Rack) -> RackFacts:
+    """The plain facts of one rack."""
     return RackFacts(
         shots=tuple(shot_facts(shot) for shot in rack.shots or ()),
         breaker=rack.breaker,

@@ -5,8 +5,8 @@ Numbers that are not known are −1, three-valued answers −1, 0, 1: as they ar
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
-from itertools import pairwise
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass
 from typing import Any
 
 from ripasso.core.figures.columns import UNKNOWN_NUMBER
@@ -19,7 +19,15 @@ from ripasso.review.record.model import Rack, Session, Shot
 from ripasso.review.record.people import person_key
 from ripasso.review.recordings.film_parts import live_film
 from ripasso.statistics.rows.said_context import say_of_rack
-from ripasso.statistics.rows.score_context import exchanges, pressure_of, standing_of, visit_words, won_by
+from ripasso.statistics.rows.score_context import (
+    Before,
+    EndOfVisit,
+    exchanges,
+    pressure_of,
+    standing_of,
+    visit_words,
+    won_by,
+)
 from ripasso.statistics.rows.shot_context import Context
 
 #: A visit of so many balls, or points in snooker, is a long one.
@@ -29,36 +37,95 @@ LOW, HIGH = frozenset(map(str, range(1, 8))), frozenset(map(str, range(9, 16)))
 BY_POINTS = ("snooker", "rotation")
 
 
+@dataclass(frozen=True)
+class Setting:
+    """What the contexts of every rack of a session hang on."""
+
+    game: str | None
+    spec: TableSpec
+    film: LiveFilm
+    opponents: Mapping[str, str]
+
+    @classmethod
+    def of(cls, session: Session) -> Setting:
+        """The setting of a session."""
+        film = live_film(session)
+        return cls(session.game, table_spec(session.table), film, _opponents(session))
+
+
+@dataclass(frozen=True)
+class ScoredRack:
+    """What the rules say of a rack beyond its own shots; two are equal when its contexts are the same."""
+
+    rack: RackScore
+    before: Before
+    visits: tuple[Visit, ...]  # that begin in it
+    ends: tuple[EndOfVisit, ...]  # of those visits
+    visit_before: Visit | None  # the one that was over when its first visit began
+
+
+def scored_racks(racks: Sequence[Rack], score: MatchScore) -> Iterator[ScoredRack]:
+    """What the rules say of each rack of a session."""
+    before: Visit | None = None
+    for i, rack in enumerate(score.racks):
+        visits = score.visits_begun[i]
+        ends = tuple(_end_of(racks, score, visit) for visit in visits)
+        yield ScoredRack(rack, Before(score.score_before[i], score.race_to), visits, ends, before)
+        before = visits[-1] if visits else before
+
+
+def _end_of(racks: Sequence[Rack], score: MatchScore, visit: Visit) -> EndOfVisit:
+    shots = racks[visit.last_rack - 1].shots or ()
+    return EndOfVisit(score.racks[visit.last_rack - 1], shots[0].intent if shots else None)
+
+
 def contexts_of(session: Session, score: MatchScore | None) -> list[list[Context]]:
     """The contexts of all shots, by rack."""
-    spec, film = table_spec(session.table), live_film(session)
-    visits = _by_first_shot(score)
-    found: list[list[Context]] = []
-    against = _opponents(session)
-    for i, rack in enumerate(session.racks or ()):
-        judged = score.racks[i] if score else None
-        found.append(_of_rack(rack, judged, session.game, spec, film))
-        say_of_rack(found[-1], rack, judged)
-        for j, (shot, context) in enumerate(zip(rack.shots or (), found[-1], strict=True)):
-            context.opponent, context.won = against.get(shot.player or "", ""), won_by(judged, shot)
-            # A race of straight pool is to points: no rack decides it.
-            if score is not None and session.game != "straight_pool":
-                context.pressure = pressure_of(score, i, j, shot)
-            context.standing = standing_of(score, i, shot) if score is not None else ""
-            visit = visits.get((i, j))
-            if visit is not None:
-                context.visit_score = visit.points if session.game in BY_POINTS else visit.balls
-                context.visit_end = visit.ended_by
-        for j, place, of in exchanges(rack):
-            found[-1][j].exchange, found[-1][j].exchange_of = place, of
-    for visit_of in visit_words(session, score) if score is not None else ():
-        first = found[visit_of.rack][visit_of.shot]
-        first.visit_balls, first.began, first.run = visit_of.balls, visit_of.began, visit_of.run
-        first.one_visit = visit_of.one_visit
-    for i, j in _after_long_visits(score, snooker=session.game == "snooker"):
-        if i < len(found) and j < len(found[i]):
-            found[i][j].after_long_visit = True
+    setting, racks = Setting.of(session), session.racks or ()
+    if score is None:
+        return [rack_contexts(setting, rack, None) for rack in racks]
+    scored = scored_racks(racks, score)
+    return [rack_contexts(setting, rack, one) for rack, one in zip(racks, scored, strict=True)]
+
+
+def rack_contexts(setting: Setting, rack: Rack, scored: ScoredRack | None) -> list[Context]:
+    """The contexts of the shots of one rack."""
+    judged = scored.rack if scored is not None else None
+    found = _of_rack(rack, judged, setting.game, setting.spec, setting.film)
+    say_of_rack(found, rack, judged)
+    for shot, context in zip(rack.shots or (), found, strict=True):
+        context.opponent, context.won = setting.opponents.get(shot.player or "", ""), won_by(judged, shot)
+    for j, place, of in exchanges(rack):
+        found[j].exchange, found[j].exchange_of = place, of
+    if scored is not None:
+        _in_match(found, rack, scored, setting.game)
     return found
+
+
+def _in_match(found: Sequence[Context], rack: Rack, scored: ScoredRack, game: str | None) -> None:
+    """What the score says of the shots of a rack, and of the visits that begin in it."""
+    shots = rack.shots or ()
+    for j, (shot, context) in enumerate(zip(shots, found, strict=True)):
+        # A race of straight pool is to points: no rack decides it.
+        if game != "straight_pool":
+            context.pressure = pressure_of(scored.before, scored.rack, j, shot)
+        context.standing = standing_of(scored.before, shot)
+    earlier = scored.visit_before
+    for visit, end in zip(scored.visits, scored.ends, strict=True):
+        place = visit.first_shot - 1
+        context, snooker = found[place], game == "snooker"
+        context.visit_score = visit.points if game in BY_POINTS else visit.balls
+        context.visit_end, context.visit_balls = visit.ended_by, visit.balls
+        words = visit_words(visit, shots[place], scored.rack, end, snooker=snooker)
+        context.began, context.run, context.one_visit = words.began, words.run, words.one_visit
+        context.after_long_visit = (
+            earlier is not None and _is_long(earlier, snooker=snooker) and (earlier.player != visit.player)
+        )
+        earlier = visit
+
+
+def _is_long(visit: Visit, *, snooker: bool) -> bool:
+    return visit.points >= LONG_POINTS if snooker else visit.balls >= LONG_BALLS
 
 
 def _opponents(session: Session) -> dict[str, str]:
@@ -68,11 +135,6 @@ def _opponents(session: Session) -> dict[str, str]:
         return {}
     one, other = players
     return {one: person_key(session, other), other: person_key(session, one)}
-
-
-def _by_first_shot(score: MatchScore | None) -> dict[tuple[int, int], Visit]:
-    """Visits by the place of their first shot: rack and shot, 0 first."""
-    return {(v.rack - 1, v.first_shot - 1): v for v in (score.visits if score else ())}
 
 
 def _of_rack(
@@ -205,14 +267,3 @@ def _needed(balls: set[str], judged: ShotScore | None) -> set[str]:
         if on and on <= group:
             return (balls & group) | {"8"}
     return balls
-
-
-def _after_long_visits(score: MatchScore | None, *, snooker: bool) -> set[tuple[int, int]]:
-    """The first shots (rack and place, 0 first) of visits that follow a long visit of the other player."""
-    found: set[tuple[int, int]] = set()
-    visits: Sequence[Visit] = score.visits if score else ()
-    for before, after in pairwise(visits):
-        is_long = before.points >= LONG_POINTS if snooker else before.balls >= LONG_BALLS
-        if is_long and before.player != after.player:
-            found.add((after.rack - 1, after.first_shot - 1))
-    return found

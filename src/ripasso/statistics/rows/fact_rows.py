@@ -24,6 +24,7 @@ from ripasso.review.scoring.scoring import score_of
 from ripasso.review.table.settings import table_words
 from ripasso.statistics.rows.contexts import contexts_of
 from ripasso.statistics.rows.shot_context import Context
+from ripasso.statistics.rows.shot_rows import visit_code
 
 
 @dataclass(frozen=True)
@@ -72,7 +73,7 @@ def _fact(record: Shot, judged: ShotScore | None, measures: ShotMeasures, spec: 
     result = shot.result
     pot, place = measures.geometry, measures.position
     fact = Fact(
-        visit=judged.visit if judged and judged.visit is not None else -1,
+        visit=visit_code(judged),
         intent=shot.intent or "",
         pocket=(shot.call.pocket if shot.call and shot.call.pocket else None) or (pot.pocket if pot else ""),
         delivery=" ".join(shot.delivery or ()),

@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from itertools import groupby
 
 from ripasso.core.figures.ledger import Stamp, run_of, visit_began
-from ripasso.core.rules import MatchScore, RackScore
+from ripasso.core.rules import RackScore, Visit
 from ripasso.core.rules.snooker import COLOUR, MOST_FOUL, RED, RED_AND_BLACK, value
-from ripasso.review.record.model import Rack, Session, Shot
+from ripasso.review.record.model import Rack, Shot
 from ripasso.review.scoring.meant import POT_INTENTS, meant_ball
 
 #: The words of pressure: of the rack (or frame), and of one shot in snooker.
@@ -17,21 +17,32 @@ PRESSURE = ("decider", "match_point", "facing_match_point", "frame_ball", "needs
 GUARDED = ("safety", "escape")
 
 
-def pressure_of(score: MatchScore, rack: int, place: int, shot: Shot) -> str:
-    """The pressure on the striker of a shot (rack and place, 0 first), as words of `PRESSURE`."""
-    sides = score.score_before[rack] if rack < len(score.score_before) else {}
-    player, target = shot.player, score.race_to
-    words: list[str] = []
-    if player is not None and player in sides and target is not None and len(sides) > 1:
-        others = [racks for side, racks in sides.items() if side != player]
-        own, other = sides[player] == target - 1, max(others) == target - 1
-        if own and other:
-            words.append("decider")
-        elif own:
-            words.append("match_point")
-        elif other:
-            words.append("facing_match_point")
-    return " ".join((*words, *_in_frame(shot, score.racks[rack], place)))
+@dataclass(frozen=True, slots=True)
+class Before:
+    """How the match stood before a rack: racks (points of a long game) by side, and what wins it."""
+
+    sides: Mapping[str, int]
+    race_to: int | None
+
+
+def pressure_of(before: Before, rack: RackScore, place: int, shot: Shot) -> str:
+    """The pressure on the striker of a shot (its place in the rack, 0 first), as words of `PRESSURE`."""
+    return " ".join((*_in_match(before, shot.player), *_in_frame(shot, rack, place)))
+
+
+def _in_match(before: Before, player: str | None) -> Iterator[str]:
+    """What one more rack would mean."""
+    sides, target = before.sides, before.race_to
+    if player is None or player not in sides or target is None or len(sides) < 2:
+        return
+    own = sides[player] == target - 1
+    other = max(racks for side, racks in sides.items() if side != player) == target - 1
+    if own and other:
+        yield "decider"
+    elif own:
+        yield "match_point"
+    elif other:
+        yield "facing_match_point"
 
 
 def _in_frame(shot: Shot, rack: RackScore, place: int) -> Iterator[str]:
@@ -55,44 +66,44 @@ def _in_frame(shot: Shot, rack: RackScore, place: int) -> Iterator[str]:
         yield "frame_ball"
 
 
-def standing_of(score: MatchScore, rack: int, shot: Shot) -> str:
+def standing_of(before: Before, shot: Shot) -> str:
     """Whether the striker was ahead when the rack began; "" where there is no one to be ahead of."""
-    sides = score.score_before[rack] if rack < len(score.score_before) else {}
+    sides = before.sides
     if shot.player is None or shot.player not in sides or len(sides) != 2:
         return ""
     lead = 2 * sides[shot.player] - sum(sides.values())
-    return "ahead" if lead > 0 else "behind" if lead < 0 else "level"
+    if lead == 0:
+        return "level"
+    return "ahead" if lead > 0 else "behind"
+
+
+@dataclass(frozen=True, slots=True)
+class EndOfVisit:
+    """The rack a visit ended in, and the intent of that rack's first shot."""
+
+    rack: RackScore
+    first_intent: str | None
 
 
 @dataclass(frozen=True, slots=True)
 class VisitWords:
-    """Of a visit: the place of its first shot (rack and shot, 0 first), balls, how it began, its run.
+    """Of a visit: how it began and what it came to.
 
     `one_visit` says of a visit that won a frame of snooker whether it made all its winner's points; else −1.
     """
 
-    rack: int
-    shot: int
-    balls: int
     began: str
     run: str
     one_visit: int = -1
 
 
-def visit_words(session: Session, score: MatchScore) -> Iterator[VisitWords]:
-    """The words of every visit."""
-    racks = session.racks or ()
-    for visit in score.visits:
-        shots = racks[visit.rack - 1].shots or ()
-        first = shots[visit.first_shot - 1]
-        stamp = Stamp(intent=first.intent, free_ball=bool(first.free_ball), replaced=bool(first.replaced))
-        last = racks[visit.last_rack - 1].shots or ()
-        run = run_of(score.racks[visit.last_rack - 1], visit, last[0].intent if last else None)
-        began = visit_began(score, visit, stamp)
-        one = -1
-        if visit.ended_by == "rack_won" and session.game == "snooker":
-            one = int(score.racks[visit.last_rack - 1].score.get(visit.player) == visit.points)
-        yield VisitWords(visit.rack - 1, visit.first_shot - 1, visit.balls, began, run or "", one)
+def visit_words(visit: Visit, first: Shot, rack: RackScore, end: EndOfVisit, *, snooker: bool) -> VisitWords:
+    """The words of a visit that began with the shot `first` in `rack`."""
+    stamp = Stamp(intent=first.intent, free_ball=bool(first.free_ball), replaced=bool(first.replaced))
+    one = -1
+    if snooker and visit.ended_by == "rack_won":
+        one = int(end.rack.score.get(visit.player) == visit.points)
+    return VisitWords(visit_began(rack, visit, stamp), run_of(end.rack, visit, end.first_intent) or "", one)
 
 
 def won_by(judged: RackScore | None, shot: Shot) -> int:

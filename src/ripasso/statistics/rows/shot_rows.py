@@ -7,46 +7,103 @@ rows; statistics read them and never build records.
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import dataclass
+from itertools import repeat
 from typing import Any
 
 from ripasso.core.figures.columns import Row
 from ripasso.core.figures.judged import ERROR_KINDS
 from ripasso.core.rules import MatchScore, ShotScore
-from ripasso.review.document.document import Derived
+from ripasso.review.document.document import Derived, RackRows
 from ripasso.review.document.snapshot import Snapshot
-from ripasso.review.record.model import Session, Shot
+from ripasso.review.record.model import Rack, Session, Shot
 from ripasso.review.record.people import person_key, persons
 from ripasso.review.record.proposals import without_proposals
 from ripasso.review.scoring.meant import meant_at_all, meant_ball, meant_ball_down
 from ripasso.review.scoring.outcome import found_kinds, recorded_errors, shot_outcome
 from ripasso.review.scoring.scoring import score_of
-from ripasso.statistics.rows.contexts import contexts_of
+from ripasso.statistics.rows.contexts import ScoredRack, Setting, rack_contexts, scored_racks
 
 #: Part of what is stored beside derived rows: rows of another version are computed anew.
-FIGURES_VERSION = 5
+FIGURES_VERSION = 6
+#: What a rack counts in the code of a visit: more than any rack has shots.
+VISIT_RACK = 100_000
 
 
-def derived_rows(snapshot: Snapshot) -> Derived:
-    """What is stored beside a session's record."""
-    session = snapshot.session
-    rows = shot_rows(session, [shot.key for shot in snapshot.shots], snapshot.score)
-    return Derived(snapshot.key, rows, persons(session), FIGURES_VERSION)
+def derived_rows(snapshot: Snapshot, before: Derived | None = None) -> Derived:
+    """What is stored beside a session's record; racks that did not change since `before` are handed on."""
+    head, score = snapshot.head, snapshot.score
+    racks = [row.complete for row in snapshot.racks]
+    scored = scored_racks(racks, score) if score is not None else repeat(None)
+    known = {one.rack: one for one in before.racks} if before is not None else {}
+    maker = _RowMaker(head)
+    made = []
+    for row, rack, one in zip(snapshot.racks, racks, scored, strict=False):
+        given = (_Same(head), _Same(row), one)
+        kept = known.get(row.key)
+        if kept is None or kept.given != given:
+            kept = RackRows(row.key, given, maker.rows(rack, one, [shot.key for shot in row.shots]))
+        made.append(kept)
+    return Derived(snapshot.key, tuple(made), persons(head), FIGURES_VERSION)
 
 
-def shot_rows(session: Session, keys: Sequence[str] = (), score: MatchScore | None = None) -> list[Row]:
-    """The rows of a session's shots in order; `keys` are the shots' keys in the library."""
+def shot_rows(session: Session, score: MatchScore | None = None) -> list[Row]:
+    """The rows of a session's shots in order, as of a file: without keys of a library."""
     score = score or score_of(session)
-    contexts = contexts_of(session, score)
-    people = {p.id: person_key(session, p.id) for p in session.players or () if not p.ghost}
-    rows: list[Row] = []
-    for rack_index, rack in enumerate(session.racks or ()):
-        for shot_index, shot in enumerate(rack.shots or ()):
-            judged = score.racks[rack_index].shots[shot_index] if score else None
-            key = keys[len(rows)] if keys else ""
-            person = people.get(shot.player or "", "")
-            context = contexts[rack_index][shot_index]
-            rows.append((*_row(key, session.id, rack.number, person, shot, judged), *context.row()))
-    return rows
+    racks, maker = session.racks or (), _RowMaker(session)
+    scored = scored_racks(racks, score) if score is not None else repeat(None)
+    return [
+        row
+        for rack, one in zip(racks, scored, strict=False)
+        for row in maker.rows(rack, one, [""] * len(rack.shots or ()))
+    ]
+
+
+@dataclass(frozen=True, eq=False)
+class _Same:
+    """Equal only to a mark of the very same object: records are compared by identity, which costs nothing."""
+
+    of: object
+
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, _Same) and self.of is other.of
+
+    def __hash__(self) -> int:
+        return id(self.of)
+
+
+class _RowMaker:
+    """Makes the rows of the racks of one session."""
+
+    def __init__(self, session: Session) -> None:
+        self._session = session
+        self._people = {p.id: person_key(session, p.id) for p in session.players or () if not p.ghost}
+        self._setting: Setting | None = None  # made when the first rack needs it
+
+    def rows(self, rack: Rack, scored: ScoredRack | None, keys: Sequence[str]) -> list[Row]:
+        """The rows of a rack; `keys` are its shots' keys in the library."""
+        if self._setting is None:
+            self._setting = Setting.of(self._session)
+        contexts = rack_contexts(self._setting, rack, scored)
+        judged = scored.rack.shots if scored is not None else (None,) * len(keys)
+        return [
+            (
+                *_row(key, self._session.id, rack.number, self._people.get(shot.player or "", ""), shot, one),
+                *context.row(),
+            )
+            for key, shot, one, context in zip(keys, rack.shots or (), judged, contexts, strict=True)
+        ]
+
+
+def visit_code(judged: ShotScore | None) -> int:
+    """Where the visit of a shot began as one number, rack × 100,000 + shot; −1 when it was not judged.
+
+    Unlike a running number it does not change when an earlier rack gets another visit.
+    """
+    if judged is None or judged.visit is None:
+        return -1
+    rack, shot = judged.visit
+    return rack * VISIT_RACK + shot
 
 
 def _row(key: str, session: str, rack: int, person: str, record: Shot, judged: ShotScore | None) -> Row:
@@ -59,7 +116,7 @@ def _row(key: str, session: str, rack: int, person: str, record: Shot, judged: S
         rack,
         shot.number,
         person,
-        judged.visit if judged and judged.visit is not None else -1,
+        visit_code(judged),
         shot.intent or "",
         went.tried,
         went.made,

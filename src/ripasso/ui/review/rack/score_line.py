@@ -12,7 +12,6 @@ from ripasso.review.language.vocabulary import count, rack_word, sentence, word
 from ripasso.review.present.describing import on_words, player_name
 from ripasso.review.present.standing import Standing, standing
 from ripasso.ui.review.state.review_controller import ReviewController
-from ripasso.ui.review.state.selection import judged
 from ripasso.ui.theme import Theme
 from ripasso.ui.widgets.ball_paint import paint_ball
 from ripasso.ui.widgets.basics import label, set_property
@@ -108,8 +107,8 @@ class ScoreLine(QFrame):
         place = snapshot.rack_index(rack.key) + 1 if rack else 0
         what = rack_word(head.game)
         self._rack.setText(f"{sentence(what)} {place} of {len(snapshot.racks)}" if rack else f"No {what} yet")
-        done = sum(judged(shot.record) for shot in snapshot.shots)
-        self._reviewed.setText(f"{done} of {count(len(snapshot.shots), 'shot')} judged")
+        done = sum(row.judged for row in snapshot.racks)
+        self._reviewed.setText(f"{done} of {count(snapshot.shot_count, 'shot')} judged")
 
     def _show_score(self, snapshot: Snapshot) -> None:
         players = [p for p in snapshot.head.players or () if not p.ghost]

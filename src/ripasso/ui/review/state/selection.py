@@ -8,7 +8,7 @@ from ripasso.core.rules import RackScore, ShotScore
 from ripasso.review.document.document import Document
 from ripasso.review.document.signal import Signal
 from ripasso.review.document.snapshot import RackRow, ShotRow, Snapshot
-from ripasso.review.record.model import Shot
+from ripasso.review.scoring.outcome import is_judged
 
 Say = Callable[[str, str], None]
 
@@ -55,9 +55,7 @@ class Selection:
     def rack_score(self) -> RackScore | None:
         """The rack in hand by the rules."""
         snapshot, rack = self.snapshot, self.rack
-        if snapshot is None or rack is None or snapshot.score is None:
-            return None
-        return snapshot.score.racks[snapshot.rack_index(rack.key)]
+        return snapshot.rack_score(rack.key) if snapshot is not None and rack is not None else None
 
     @property
     def shot_score(self) -> ShotScore | None:
@@ -104,9 +102,9 @@ class Selection:
         snapshot, shot = self.snapshot, self.shot
         if snapshot is None or shot is None:
             return
-        place = [s.key for s in snapshot.shots].index(shot.key) + by
-        if 0 <= place < len(snapshot.shots):
-            self._choose(snapshot.shots[place].key)
+        beside = snapshot.beside(shot.key, by)
+        if beside is not None:
+            self._choose(beside.key)
 
     def step_rack(self, by: int) -> None:
         """The first shot of the next rack (1) or of the one before (-1)."""
@@ -127,7 +125,7 @@ class Selection:
             return
         place = [s.key for s in snapshot.shots].index(shot.key) + 1
         later = (*snapshot.shots[place:], *snapshot.shots[:place])
-        found = next((s for s in later if not judged(s.record)), None)
+        found = next((s for s in later if not is_judged(s.record)), None)
         if found is None:
             self._say("Every shot of this session is judged.", "good")
         else:
@@ -140,10 +138,3 @@ class Selection:
 
     def _begin_anew(self) -> None:
         """What is half typed belongs to the shot that was in hand before."""
-
-
-def judged(shot: Shot) -> bool:
-    """Whether anything was judged of the shot: its position, the decision, or an error."""
-    return bool(
-        (shot.result and shot.result.position) or (shot.decision and shot.decision.verdict) or shot.error
-    )
