@@ -359,9 +359,7 @@ def _replace_figures(connection: Connection, before: _Figures, after: _Figures) 
     gone = before.keys() - after.keys()
     if gone:
         connection.execute(delete(figure).where(figure.c.key.in_(gone)))
-    changed = [
-        dict(zip(_FIGURE_COLUMNS, row, strict=True)) for key, row in after.items() if before.get(key) != row
-    ]
+    changed = [row for key, row in after.items() if before.get(key) != row]
     if changed:
         values = [dict(zip(_FIGURE_COLUMNS, row, strict=True)) for row in changed]
         connection.execute(insert(figure).prefix_with("OR REPLACE"), values)
