@@ -24,6 +24,7 @@ from ripasso.ui.actions import ActionRegistry, ActionSpec
 from ripasso.ui.key_sheet import KeySheet
 from ripasso.ui.review.page.page import ReviewPage
 from ripasso.ui.review.state.keys import SHEET as REVIEW_SHEET
+from ripasso.ui.services.collector import IdleCollector
 from ripasso.ui.sessions.page import ACTIONS as SESSION_ACTIONS
 from ripasso.ui.sessions.page import SessionsPage
 from ripasso.ui.settings_dialog import SettingsDialog, choose
@@ -65,6 +66,10 @@ class MainWindow(QMainWindow):
         workspace.measuring.begin()
         workspace.messages.said.connect(self._say)
         workspace.messages.open()
+        self._collector = IdleCollector(self)
+        self._stop_following = workspace.document.changed.connect(lambda _change: self._collector.busy())
+        # When the first picture is on screen.
+        QTimer.singleShot(0, self._collector.start)
         self.show_page("sessions")
         self.resize(1280, 800)
         self.setMinimumSize(960, 620)
@@ -221,5 +226,7 @@ class MainWindow(QMainWindow):
         # A note that is being typed is kept: nothing typed is lost.
         self.review.slip.note.clearFocus()
         self.review.close_film()
+        self._collector.stop()
+        self._stop_following()
         self._workspace.close()
         super().closeEvent(event)

@@ -11,6 +11,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
+from itertools import chain
 from typing import Any
 
 from ripasso.core.rules.facts import MISSING, RackFacts, SessionFacts, ShotFacts
@@ -162,22 +163,30 @@ def score_racks(facts: SessionFacts, game: Game, known: Sequence[RackStep] = ())
 def match_score(steps: Sequence[RackStep], facts: SessionFacts, game: Game) -> MatchScore:
     """The score of a match from the steps of its racks."""
     last = steps[-1].after if steps else Progress(dict.fromkeys(_sides(facts), 0))
-    visits = [visit for step in steps for visit in step.visits]
-    if last.open_visit is not None:
-        visits.append(last.open_visit.ended("end_of_record"))
-    begun: list[list[Visit]] = [[] for _ in steps]
-    for visit in visits:
-        begun[visit.rack - 1].append(visit)
+    open_visit = () if last.open_visit is None else (last.open_visit.ended("end_of_record"),)
     return MatchScore(
         tuple(step.score for step in steps),
-        tuple(visits),
+        (*chain.from_iterable(step.visits for step in steps), *open_visit),
         dict(last.score),
         last.winner,
         game.race_to(),
-        tuple(problem for step in steps for problem in step.problems),
+        tuple(chain.from_iterable(step.problems for step in steps)),
         tuple(step.score_before for step in steps),
-        tuple(map(tuple, begun)),
+        _by_first_rack(steps, open_visit),
     )
+
+
+def _by_first_rack(steps: Sequence[RackStep], open_visit: tuple[Visit, ...]) -> tuple[tuple[Visit, ...], ...]:
+    """The visits that begin in each rack. Most end where they began: their tuples are taken as they are."""
+    begun = [step.visits for step in steps]
+    late: list[Visit] = list(open_visit)
+    for place, visits in enumerate(begun):
+        if visits and visits[0].rack != place + 1:
+            late.append(visits[0])
+            begun[place] = visits[1:]
+    for visit in late:
+        begun[visit.rack - 1] = (*begun[visit.rack - 1], visit)
+    return tuple(begun)
 
 
 def _same(one: Progress, other: Progress) -> bool:

@@ -18,15 +18,15 @@ from ripasso.review.document.snapshot import Rows, Snapshot
 Cause = Literal["done", "undone", "redone"]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class RackRows:
-    """The derived rows of one rack, in the order of its shots, and what they were computed from.
+    """The derived rows of one rack, in the order of its shots.
 
-    `given` is compared: rows of equal givens are equal, and the same object is handed on.
+    `given` is what they were computed from; while it stays, the same object is handed on.
     """
 
     rack: str
-    given: object
+    given: tuple[object, ...]
     rows: Sequence[Row]
 
 

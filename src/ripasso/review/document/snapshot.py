@@ -58,6 +58,11 @@ class RackRow:
         """How many of its shots somebody judged."""
         return sum(is_judged(shot.record) for shot in self.shots)
 
+    @cached_property
+    def clipped(self) -> tuple[ShotRow, ...]:
+        """Its shots that are seen on further places of a film."""
+        return tuple(shot for shot in self.shots if shot.record.clips)
+
 
 @dataclass(frozen=True)
 class Snapshot:

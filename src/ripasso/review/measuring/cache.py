@@ -5,6 +5,7 @@ from __future__ import annotations
 import hashlib
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from operator import is_
 
 from ripasso.core.measures.measure_columns import MEASURES_VERSION
 from ripasso.core.measures.shots import ShotInput, ShotMeasures, measure_shots
@@ -38,6 +39,11 @@ class Request:
         return replace(self, keys=keys, inputs=tuple(self.inputs[i] for i in places))
 
 
+def origin_of(snapshot: Snapshot, rack: RackRow) -> tuple[object, object, object]:
+    """What the measures of a rack hang on; while all three are the same objects, so are its measures."""
+    return snapshot.head, rack, snapshot.rack_score(rack.key)
+
+
 @dataclass(frozen=True)
 class _Kept:
     settings: tuple[TableSpec, float]
@@ -50,8 +56,8 @@ class MeasureCache:
 
     def __init__(self) -> None:
         self._kept: dict[str, _Kept] = {}
-        # The inputs of the snapshot asked about last, by rack: one refresh of a window asks many times.
-        self._given: tuple[Snapshot | None, dict[str, list[ShotInput]]] = (None, {})
+        # The inputs of racks, with what they were made from: one refresh of a window asks many times.
+        self._given: dict[str, tuple[tuple[object, ...], list[ShotInput]]] = {}
 
     def rack(self, snapshot: Snapshot, rack: RackRow) -> list[ShotMeasures]:
         """The measures of every shot of a rack."""
@@ -110,14 +116,13 @@ class MeasureCache:
 
     def _inputs(self, snapshot: Snapshot, rack: RackRow, spec: TableSpec) -> list[ShotInput]:
         """What the shots of a rack are measured from; background work may ask at the same time."""
-        last, by_rack = self._given
-        if last is not snapshot:
-            by_rack = {}
-            self._given = (snapshot, by_rack)
-        found = by_rack.get(rack.key)
-        if found is None:
-            score = snapshot.score.racks[snapshot.rack_index(rack.key)] if snapshot.score else None
-            found = by_rack[rack.key] = rack_inputs(snapshot.head, rack.complete, score, spec)
+        origin = origin_of(snapshot, rack)
+        kept = self._given.get(rack.key)
+        if kept is not None and all(map(is_, kept[0], origin)):
+            return kept[1]
+        score = snapshot.rack_score(rack.key)
+        found = rack_inputs(snapshot.head, rack.complete, score, spec)
+        self._given[rack.key] = (origin, found)
         return found
 
     def keep(self, request: Request, measured: Sequence[ShotMeasures]) -> None:

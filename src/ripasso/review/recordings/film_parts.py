@@ -199,7 +199,7 @@ def stretches(snapshot: Snapshot, recording: str) -> tuple[StretchLine, ...]:
             lines.append(StretchLine(part.kind or "", *ends, text, None, place, proposed))
     told = {(line.start_s, line.end_s, line.kind) for line in lines}
     for rack in snapshot.racks:
-        for shot in rack.shots:
+        for shot in rack.clipped:
             for place, clip in enumerate(shot.record.clips or ()):
                 where = _clip_place(clip, recording)
                 if where is not None and (*where, clip.kind) not in told:

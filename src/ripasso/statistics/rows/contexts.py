@@ -5,7 +5,7 @@ Numbers that are not known are −1, three-valued answers −1, 0, 1: as they ar
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -55,7 +55,7 @@ class Setting:
 
 @dataclass(frozen=True)
 class ScoredRack:
-    """What the rules say of a rack beyond its own shots; two are equal when its contexts are the same."""
+    """What the rules say of a rack and of the visits that begin in it."""
 
     rack: RackScore
     before: Before
@@ -64,14 +64,13 @@ class ScoredRack:
     visit_before: Visit | None  # the one that was over when its first visit began
 
 
-def scored_racks(racks: Sequence[Rack], score: MatchScore) -> Iterator[ScoredRack]:
-    """What the rules say of each rack of a session."""
-    before: Visit | None = None
-    for i, rack in enumerate(score.racks):
-        visits = score.visits_begun[i]
-        ends = tuple(_end_of(racks, score, visit) for visit in visits)
-        yield ScoredRack(rack, Before(score.score_before[i], score.race_to), visits, ends, before)
-        before = visits[-1] if visits else before
+def scored_rack(racks: Sequence[Rack], score: MatchScore, place: int) -> ScoredRack:
+    """What the rules say of the rack at a place (0 first)."""
+    visits = score.visits_begun[place]
+    ends = tuple(_end_of(racks, score, visit) for visit in visits)
+    earlier = (begun[-1] for begun in reversed(score.visits_begun[:place]) if begun)
+    before = Before(score.score_before[place], score.race_to)
+    return ScoredRack(score.racks[place], before, visits, ends, next(earlier, None))
 
 
 def _end_of(racks: Sequence[Rack], score: MatchScore, visit: Visit) -> EndOfVisit:
@@ -82,10 +81,10 @@ def _end_of(racks: Sequence[Rack], score: MatchScore, visit: Visit) -> EndOfVisi
 def contexts_of(session: Session, score: MatchScore | None) -> list[list[Context]]:
     """The contexts of all shots, by rack."""
     setting, racks = Setting.of(session), session.racks or ()
-    if score is None:
-        return [rack_contexts(setting, rack, None) for rack in racks]
-    scored = scored_racks(racks, score)
-    return [rack_contexts(setting, rack, one) for rack, one in zip(racks, scored, strict=True)]
+    return [
+        rack_contexts(setting, rack, None if score is None else scored_rack(racks, score, place))
+        for place, rack in enumerate(racks)
+    ]
 
 
 def rack_contexts(setting: Setting, rack: Rack, scored: ScoredRack | None) -> list[Context]:

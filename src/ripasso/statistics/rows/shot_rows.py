@@ -7,8 +7,7 @@ rows; statistics read them and never build records.
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
-from itertools import repeat
+from operator import is_
 from typing import Any
 
 from ripasso.core.figures.columns import Row
@@ -16,13 +15,13 @@ from ripasso.core.figures.judged import ERROR_KINDS
 from ripasso.core.rules import MatchScore, ShotScore
 from ripasso.review.document.document import Derived, RackRows
 from ripasso.review.document.snapshot import Snapshot
-from ripasso.review.record.model import Rack, Session, Shot
+from ripasso.review.record.model import Session, Shot
 from ripasso.review.record.people import person_key, persons
 from ripasso.review.record.proposals import without_proposals
 from ripasso.review.scoring.meant import meant_at_all, meant_ball, meant_ball_down
 from ripasso.review.scoring.outcome import found_kinds, recorded_errors, shot_outcome
 from ripasso.review.scoring.scoring import score_of
-from ripasso.statistics.rows.contexts import ScoredRack, Setting, rack_contexts, scored_racks
+from ripasso.statistics.rows.contexts import Setting, rack_contexts, scored_rack
 
 #: Part of what is stored beside derived rows: rows of another version are computed anew.
 FIGURES_VERSION = 6
@@ -32,60 +31,59 @@ VISIT_RACK = 100_000
 
 def derived_rows(snapshot: Snapshot, before: Derived | None = None) -> Derived:
     """What is stored beside a session's record; racks that did not change since `before` are handed on."""
-    head, score = snapshot.head, snapshot.score
-    racks = [row.complete for row in snapshot.racks]
-    scored = scored_racks(racks, score) if score is not None else repeat(None)
     known = {one.rack: one for one in before.racks} if before is not None else {}
-    maker = _RowMaker(head)
+    maker = _RowMaker(snapshot.session, snapshot.score)
     made = []
-    for row, rack, one in zip(snapshot.racks, racks, scored, strict=False):
-        given = (_Same(head), _Same(row), one)
-        kept = known.get(row.key)
-        if kept is None or kept.given != given:
-            kept = RackRows(row.key, given, maker.rows(rack, one, [shot.key for shot in row.shots]))
+    for place, row in enumerate(snapshot.racks):
+        given, kept = _given(snapshot, place), known.get(row.key)
+        if kept is None or not _same_objects(kept.given, given):
+            kept = RackRows(row.key, given, maker.rows(place, [shot.key for shot in row.shots]))
         made.append(kept)
-    return Derived(snapshot.key, tuple(made), persons(head), FIGURES_VERSION)
+    return Derived(snapshot.key, tuple(made), persons(snapshot.head), FIGURES_VERSION)
 
 
 def shot_rows(session: Session, score: MatchScore | None = None) -> list[Row]:
     """The rows of a session's shots in order, as of a file: without keys of a library."""
-    score = score or score_of(session)
-    racks, maker = session.racks or (), _RowMaker(session)
-    scored = scored_racks(racks, score) if score is not None else repeat(None)
+    maker = _RowMaker(session, score or score_of(session))
     return [
         row
-        for rack, one in zip(racks, scored, strict=False)
-        for row in maker.rows(rack, one, [""] * len(rack.shots or ()))
+        for place, rack in enumerate(session.racks or ())
+        for row in maker.rows(place, [""] * len(rack.shots or ()))
     ]
 
 
-@dataclass(frozen=True, eq=False)
-class _Same:
-    """Equal only to a mark of the very same object: records are compared by identity, which costs nothing."""
+def _given(snapshot: Snapshot, place: int) -> tuple[object, ...]:
+    """What the rows of a rack are computed from: the head, the rack, its score, those its visits touch."""
+    head, rack, scoring = snapshot.head, snapshot.racks[place], snapshot.scoring
+    if scoring is None:
+        return head, rack
+    begun = scoring.score.visits_begun[place]
+    last = begun[-1].last_rack if begun else place + 1
+    return head, rack, *scoring.steps[max(0, place - 1) : last]
 
-    of: object
 
-    def __eq__(self, other: object) -> bool:
-        return isinstance(other, _Same) and self.of is other.of
-
-    def __hash__(self) -> int:
-        return id(self.of)
+def _same_objects(some: Sequence[object], others: Sequence[object]) -> bool:
+    """Records and steps are compared by identity, which costs nothing: what did not change is shared."""
+    return len(some) == len(others) and all(map(is_, some, others))
 
 
 class _RowMaker:
     """Makes the rows of the racks of one session."""
 
-    def __init__(self, session: Session) -> None:
-        self._session = session
+    def __init__(self, session: Session, score: MatchScore | None) -> None:
+        self._session, self._score = session, score
         self._people = {p.id: person_key(session, p.id) for p in session.players or () if not p.ghost}
         self._setting: Setting | None = None  # made when the first rack needs it
 
-    def rows(self, rack: Rack, scored: ScoredRack | None, keys: Sequence[str]) -> list[Row]:
-        """The rows of a rack; `keys` are its shots' keys in the library."""
+    def rows(self, place: int, keys: Sequence[str]) -> list[Row]:
+        """The rows of the rack at a place; `keys` are its shots' keys in the library."""
         if self._setting is None:
             self._setting = Setting.of(self._session)
-        contexts = rack_contexts(self._setting, rack, scored)
+        racks, score = self._session.racks or (), self._score
+        rack = racks[place]
+        scored = scored_rack(racks, score, place) if score is not None else None
         judged = scored.rack.shots if scored is not None else (None,) * len(keys)
+        contexts = rack_contexts(self._setting, rack, scored)
         return [
             (
                 *_row(key, self._session.id, rack.number, self._people.get(shot.player or "", ""), shot, one),

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from contextlib import suppress
+from dataclasses import dataclass
+from operator import is_
 from typing import Any
 
 from PyQt6.QtCore import QObject, QTimer
@@ -13,14 +15,25 @@ from ripasso.core.measures.shots import ShotMeasures
 from ripasso.review.document.document import Changed, Document
 from ripasso.review.document.signal import Signal
 from ripasso.review.document.snapshot import Snapshot
-from ripasso.review.measuring.cache import MeasureCache, Request
+from ripasso.review.measuring.cache import MeasureCache, Request, origin_of
 from ripasso.store import Library, LibraryError
 from ripasso.ui.services.background import Background
 
 #: How long typing must pause before a session is measured again.
 PAUSE_MS = 400
 
-Answer = tuple[Request, list[ShotMeasures], Mapping[str, tuple[str, Mapping[str, Any]]]]
+#: What the stored measures of each rack of a session hang on.
+Origins = Mapping[str, tuple[object, ...]]
+
+
+@dataclass(frozen=True)
+class Answer:
+    """What was measured of a session, the rows to be stored, and what the racks' rows then hang on."""
+
+    request: Request
+    measured: Sequence[ShotMeasures]
+    rows: Mapping[str, tuple[str, Mapping[str, Any]]]
+    origins: Origins
 
 
 class Measuring(QObject):
@@ -39,6 +52,7 @@ class Measuring(QObject):
         self._background, self._say = background, say
         self._waiting: list[str] = []
         self._running: str | None = None
+        self._origins: dict[str, Origins] = {}
         self.measured: Signal[str] = Signal()
         self._timer = QTimer(self)
         self._timer.setSingleShot(True)
@@ -78,16 +92,17 @@ class Measuring(QObject):
         snapshot = self._document.known(session)
         library, book = self._library, self._book
         self._running = session
-        self._background.run(lambda: _measure(library, book, session, snapshot), self._take, self._fail)
+        done = self._origins.get(session, {})
+        self._background.run(lambda: _measure(library, book, session, snapshot, done), self._take, self._fail)
 
     def _take(self, answer: Answer | None) -> None:
         session, self._running = self._running, None
         if answer is not None and session is not None:
-            request, measured, rows = answer
-            self._book.keep(request, measured)
+            self._book.keep(answer.request, answer.measured)
             # Rows can be computed again; the command that comes next says what is wrong with the library.
             with suppress(LibraryError):
-                self._library.keep_measures(session, rows)
+                self._library.keep_measures(session, answer.rows)
+                self._origins[session] = answer.origins
         if session is not None:
             self.measured.emit(session)
         self._next()
@@ -98,10 +113,13 @@ class Measuring(QObject):
         self._next()
 
 
-def _measure(library: Library, book: MeasureCache, session: str, snapshot: Snapshot | None) -> Answer | None:
+def _measure(
+    library: Library, book: MeasureCache, session: str, snapshot: Snapshot | None, done: Origins
+) -> Answer | None:
     """In the background: what is not known is computed; rows are made where the stored ones are old.
 
-    A session that is not open (no snapshot) is loaded, and only its old rows are computed.
+    A session that is not open (no snapshot) is loaded, and only its old rows are computed. Racks that hang on
+    what they hung on when their rows were stored (`done`) are passed over.
     """
     is_open = snapshot is not None
     if snapshot is None:
@@ -109,16 +127,22 @@ def _measure(library: Library, book: MeasureCache, session: str, snapshot: Snaps
         if not found:
             return None
         snapshot = Snapshot(session, found)
-    whole = book.request(snapshot, snapshot.racks, everything=True)
+    origins = {rack.key: origin_of(snapshot, rack) for rack in snapshot.racks}
+    racks = [rack for rack in snapshot.racks if not _is_done(origins[rack.key], done.get(rack.key))]
+    whole = book.request(snapshot, racks, everything=True)
     stamps, stored = whole.stamps(), library.measure_stamps(session)
-    old = [i for i, key in enumerate(whole.keys) if stored.get(key) != stamps[i]]
-    unknown = [i for i in range(len(whole.keys)) if not book.knows(whole, i)] if is_open else []
-    wanted = sorted({*old, *unknown})
+    old = {i for i, key in enumerate(whole.keys) if stored.get(key) != stamps[i]}
+    unknown = {i for i in range(len(whole.keys)) if not book.knows(whole, i)} if is_open else set()
+    wanted = sorted(old | unknown)
     request = whole.part(wanted)
     measured = request.compute() if wanted else []
     rows = {
         whole.keys[i]: (stamps[i], measure_row(one))
         for i, one in zip(wanted, measured, strict=True)
-        if i in set(old)
+        if i in old
     }
-    return request, measured, rows
+    return Answer(request, measured, rows, origins if is_open else {})
+
+
+def _is_done(origin: tuple[object, ...], before: tuple[object, ...] | None) -> bool:
+    return before is not None and all(map(is_, origin, before))

@@ -2,10 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QBrush, QImage, QMouseEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtGui import QBrush, QImage, QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QSizePolicy, QWidget
 from PyQt6.sip import voidptr
 
@@ -13,6 +11,7 @@ from ripasso.film.decoding.overview import Overview
 from ripasso.review.language.vocabulary import clock
 from ripasso.review.recordings.film_parts import StretchLine, line_words
 from ripasso.ui.actions import ActionRegistry
+from ripasso.ui.review.film.film_blocks import Block
 from ripasso.ui.review.film.film_player import SPEEDS
 from ripasso.ui.theme import CAPTION_PX, Theme
 from ripasso.ui.widgets.basics import label
@@ -36,15 +35,6 @@ def _loudness_line(overview: Overview | None) -> tuple[float, ...]:
     return tuple(float(value) for value in overview.loudness)
 
 
-@dataclass(frozen=True)
-class Block:
-    """A shot on the strip, in seconds; without an end it is drawn short."""
-
-    key: str
-    start_s: float
-    end_s: float | None
-
-
 class FilmStrip(QWidget):
     """The film from start to end. A click or a drag seeks (`sought` brings the time)."""
 
@@ -58,6 +48,7 @@ class FilmStrip(QWidget):
         self._duration_s = 0.0
         self._time_s = 0.0
         self._blocks: tuple[Block, ...] = ()
+        self._ground: QPixmap | None = None  # what stays while the film runs
         self._selected: str | None = None
         self._parts: tuple[StretchLine, ...] = ()
         self._begun_s: float | None = None
@@ -70,13 +61,13 @@ class FilmStrip(QWidget):
 
     def show_film(self, duration_s: float) -> None:
         """The length of the film, 0 for none."""
-        self._duration_s = duration_s
+        self._duration_s, self._ground = duration_s, None
         self.updateGeometry()
         self.update()
 
     def show_overview(self, overview: Overview | None) -> None:
         """Small pictures and loudness of the film, None while they are not known."""
-        self._overview = overview
+        self._overview, self._ground = overview, None
         self._loud = _loudness_line(overview)
         self.update()
 
@@ -87,8 +78,12 @@ class FilmStrip(QWidget):
 
     def show_blocks(self, blocks: tuple[Block, ...], selected: str | None) -> None:
         """The shots, one of them in hand."""
-        self._blocks, self._selected = blocks, selected
-        self._describe()
+        if blocks is self._blocks and selected == self._selected:
+            return
+        if blocks is not self._blocks:
+            self._blocks, self._ground = blocks, None
+            self._describe()
+        self._selected = selected
         self.update()
 
     def show_parts(self, parts: tuple[StretchLine, ...]) -> None:
@@ -134,24 +129,16 @@ class FilmStrip(QWidget):
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         theme, height = self._theme, self.height()
-        painter.setPen(Qt.PenStyle.NoPen)
-        painter.setBrush(theme.colour("sunken"))
-        painter.drawRoundedRect(QRectF(self.rect()), 4, 4)
+        if self._ground is None or self._ground.deviceIndependentSize().toSize() != self.size():
+            self._ground = self._painted_ground()
+        painter.drawPixmap(0, 0, self._ground)
         if not self._duration_s:
             return
-        self._paint_overview(painter)
         if self._read_s:
-            painter.setBrush(theme.colour("accent"))
-            painter.drawRect(QRectF(0, height - 2, self._x(self._read_s), 2))
-            painter.setPen(Qt.PenStyle.NoPen)
-        top = self._blocks_top()
+            painter.fillRect(QRectF(0, height - 2, self._x(self._read_s), 2), theme.colour("accent"))
         for block in self._blocks:
-            end = block.end_s if block.end_s is not None else block.start_s + 0.6
-            left, right = self._x(block.start_s), self._x(max(end, block.start_s))
-            chosen = block.key == self._selected
-            painter.setBrush(theme.colour("accent" if chosen else "control"))
-            painter.setPen(Qt.PenStyle.NoPen)
-            painter.drawRoundedRect(QRectF(left, top + 3, max(3.0, right - left), height - top - 6), 2, 2)
+            if block.key == self._selected:
+                self._paint_block(painter, block, "accent")
         for part in self._parts:
             self._paint_part(painter, part)
         if self._begun_s is not None:
@@ -168,6 +155,32 @@ class FilmStrip(QWidget):
         for role, width in (("raised", 4), ("ink", 2)):  # seen on dark pictures and on light ground
             painter.setPen(QPen(theme.colour(role), width))
             painter.drawLine(x, 0, x, height)
+
+    def _painted_ground(self) -> QPixmap:
+        """What stays while the film runs and keys are pressed: small pictures, loudness, the shots."""
+        scale = self.devicePixelRatioF()
+        made = QPixmap(self.size() * scale)
+        made.setDevicePixelRatio(scale)
+        made.fill(Qt.GlobalColor.transparent)
+        painter = QPainter(made)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(self._theme.colour("sunken"))
+        painter.drawRoundedRect(QRectF(self.rect()), 4, 4)
+        if self._duration_s:
+            self._paint_overview(painter)
+            for block in self._blocks:
+                self._paint_block(painter, block, "control")
+        painter.end()
+        return made
+
+    def _paint_block(self, painter: QPainter, block: Block, role: str) -> None:
+        top, height = self._blocks_top(), self.height()
+        end = block.end_s if block.end_s is not None else block.start_s + 0.6
+        left, right = self._x(block.start_s), self._x(max(end, block.start_s))
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(self._theme.colour(role))
+        painter.drawRoundedRect(QRectF(left, top + 3, max(3.0, right - left), height - top - 6), 2, 2)
 
     def _paint_overview(self, painter: QPainter) -> None:
         """Small pictures side by side, as many as have room, and over them how loud it is."""

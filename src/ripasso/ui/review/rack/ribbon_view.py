@@ -34,9 +34,19 @@ class RibbonView(QWidget):
 
     def show_ribbon(self, ribbon: Ribbon, selected: str | None, player_roles: dict[str, str]) -> None:
         """Show a rack's shots, one of them chosen."""
-        self._ribbon, self._selected, self._player_roles = ribbon, selected, player_roles
+        before, selected_before = self._ribbon, self._selected
+        self._ribbon, self._selected = ribbon, selected
+        if player_roles != self._player_roles or not _stands_alike(before, ribbon):
+            self._player_roles = player_roles
+            self.update()
+        elif ribbon is not before or selected != selected_before:
+            pairs = zip(before.tokens, ribbon.tokens, strict=True)
+            changed = {token.key for old, token in pairs if old != token}
+            for key in changed | ({selected, selected_before} if selected != selected_before else set()):
+                box = self.token_box(key) if key is not None else None
+                if box is not None:
+                    self.update(box.toAlignedRect().adjusted(-1, -2, 1, 2))
         self.setAccessibleDescription(self._words())
-        self.update()
 
     def sizeHint(self) -> QSize:
         return QSize(400, self._theme.px(HEIGHT_PX))
@@ -62,7 +72,8 @@ class RibbonView(QWidget):
     def _px(self, pixels: float) -> int:
         return self._theme.px(pixels)
 
-    def paintEvent(self, _event: QPaintEvent | None) -> None:
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        shown = QRectF(event.rect() if event is not None else self.rect())
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         if not self._ribbon.tokens:
@@ -71,8 +82,10 @@ class RibbonView(QWidget):
             text = "No shot is marked in this rack yet. Let the film run and press F at each strike."
             painter.drawText(self.rect().adjusted(16, 0, -16, 0), Qt.AlignmentFlag.AlignVCenter, text)
             return
+        reach = max(self._step(), self._px(80))  # a word may reach into the places before
         for place, token in enumerate(self._ribbon.tokens):
-            self._paint_token(painter, place, token)
+            if shown.left() - reach <= self._x(place) <= shown.right() + reach:
+                self._paint_token(painter, place, token)
         for band in self._ribbon.bands:
             role = self._player_roles.get(band.player or "", "ghost")
             painter.setPen(QPen(self._theme.colour(role), self._px(3), cap=Qt.PenCapStyle.RoundCap))
@@ -210,3 +223,11 @@ class RibbonView(QWidget):
             + (", film missing" if place in self._ribbon.gaps else "")
             for place, t in enumerate(self._ribbon.tokens)
         )
+
+
+def _stands_alike(one: Ribbon, other: Ribbon) -> bool:
+    """The same shots with the same bands, gaps and arcs: only what a token shows may differ."""
+    if [token.key for token in one.tokens] != [token.key for token in other.tokens]:
+        return False
+    causes = [token.cause for token in one.tokens] == [token.cause for token in other.tokens]
+    return causes and (one.bands, one.gaps) == (other.bands, other.gaps)

@@ -28,8 +28,9 @@ from ripasso.review.record.model import Recording
 from ripasso.review.recordings.film_parts import stretches
 from ripasso.review.scoring.outcome import shot_outcome
 from ripasso.ui.actions import ActionRegistry
+from ripasso.ui.review.film.film_blocks import FilmBlocks
 from ripasso.ui.review.film.film_view import FilmView
-from ripasso.ui.review.film.transport import Block, Transport
+from ripasso.ui.review.film.transport import Transport
 from ripasso.ui.review.rack.ribbon_view import RibbonView
 from ripasso.ui.review.shot.key_board import KeyBoard
 from ripasso.ui.review.shot.slip import Slip
@@ -65,6 +66,7 @@ class ShotsView(QWidget):
         self.slip = Slip(theme, controller, actions)
         self.key_board = KeyBoard(theme, controller, actions)
         self._film_shown = True
+        self._blocks = FilmBlocks()
         self._large: str | None = None
         self._compose()
 
@@ -232,11 +234,7 @@ class ShotsView(QWidget):
 
     def _show_blocks(self, snapshot: Snapshot, recording: Recording | None) -> None:
         shot = self._controller.shot
-        blocks = tuple(
-            Block(s.key, float(s.record.t_strike), float(s.record.t_rest) if s.record.t_rest else None)
-            for s in snapshot.shots
-            if recording and s.record.recording == recording.id and s.record.t_strike is not None
-        )
+        blocks = self._blocks.of(snapshot, recording.id) if recording else ()
         self.transport.strip.show_blocks(blocks, shot.key if shot else None)
         parts = stretches(snapshot, recording.id) if recording else ()
         self.transport.strip.show_parts(parts)
