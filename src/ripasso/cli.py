@@ -378,7 +378,7 @@ def _open_library(path: Path, *, create: bool) -> Any:
 def _import(session: Any, path: Path, *, replace: bool) -> int:
     from ripasso.review.document.document import Document
     from ripasso.review.document.edits import add_session, replace_session
-    from ripasso.review.record.model import dump
+    from ripasso.review.record.model import serialize
     from ripasso.statistics.rows.shot_rows import derived_rows
     from ripasso.store import LibraryError
 
@@ -390,7 +390,7 @@ def _import(session: Any, path: Path, *, replace: bool) -> int:
         there = document.session(session.id)
         if there is None:
             document.run(add_session(session))
-        elif dump(there.session) == dump(session):
+        elif serialize(there.session) == serialize(session):
             print(f"{session.title} is in the library already, and equal.")
         elif replace:
             document.run(replace_session(there, session))

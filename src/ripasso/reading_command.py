@@ -19,7 +19,7 @@ from ripasso.film.reading.detection.stretches import Stretch
 from ripasso.film.reading.reader import FilmReading, Told
 from ripasso.review.document.edits import add_session
 from ripasso.review.document.snapshot import Snapshot
-from ripasso.review.record.model import FORMAT, VERSION, Session, dump
+from ripasso.review.record.model import FORMAT, VERSION, Session, serialize
 from ripasso.review.recordings.film_parts import propose_stretches
 from ripasso.review.recordings.proposed_shots import take_in_shots
 
@@ -115,7 +115,7 @@ def _end_progress() -> None:
 
 def session_text(found: ReadFilm) -> str:
     """The session as a file."""
-    return json.dumps(dump(found.session), ensure_ascii=False, indent=1)
+    return json.dumps(serialize(found.session), ensure_ascii=False, indent=1)
 
 
 def accuracy_of(found: ReadFilm, truth: Mapping[str, Any]) -> dict[str, Any]:

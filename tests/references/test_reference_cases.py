@@ -17,7 +17,7 @@ from ripasso.cli import main
 from ripasso.film import build_index
 from ripasso.review.measuring.errors import rack_errors
 from ripasso.review.measuring.measuring import measure_report, measure_session
-from ripasso.review.record.model import dump
+from ripasso.review.record.model import serialize
 from ripasso.review.record.parsing import read_session
 from ripasso.review.scoring.scoring import score_of
 from ripasso.statistics.report import stats_report
@@ -53,7 +53,7 @@ class ReferenceCases(unittest.TestCase):
         sessions += [json.loads(f.read_text())["session"] for f in (REFERENCE / "rules").glob("*.json")]
         self.assertGreater(len(sessions), 30)
         for data in sessions:
-            self.assertEqual(dump(read_session(json.dumps(data))), data)
+            self.assertEqual(serialize(read_session(json.dumps(data))), data)
 
     def test_measures(self):
         """Every expected value of `ripasso measure`, compared by the cases' own runner."""

@@ -7,7 +7,7 @@ from ripasso.review.document.edits import REMOVE, with_values
 from ripasso.review.entry.break_sheet import SHEETS, digit_of, next_value, sheet_for, value_of
 from ripasso.review.language.vocabulary import WORDS
 from ripasso.review.present.describing import chips
-from ripasso.review.record.model import Shot, dump
+from ripasso.review.record.model import Shot, serialize
 
 
 def shot(**more):
@@ -26,7 +26,7 @@ class Sheet(unittest.TestCase):
                         seen.append(value_of(record, line))
                     self.assertEqual(seen, list(line.values))
                     self.assertIs(next_value(record, line), REMOVE)
-                    self.assertEqual(dump(with_values(record, {line.path: REMOVE})), dump(shot()))
+                    self.assertEqual(serialize(with_values(record, {line.path: REMOVE})), serialize(shot()))
 
     def test_every_line_and_value_has_its_word(self):
         for lines in SHEETS.values():

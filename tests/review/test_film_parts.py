@@ -6,7 +6,7 @@ from ripasso.film.reading.detection.stretches import Stretch
 from ripasso.review.document.edits import RefusedEdit, remove_rack, remove_shot
 from ripasso.review.present.match_sheet import match_sheet
 from ripasso.review.present.ribbon import ribbon_of
-from ripasso.review.record.model import dump
+from ripasso.review.record.model import serialize
 from ripasso.review.recordings.film_parts import (
     SAYINGS,
     accept_stretch,
@@ -55,9 +55,9 @@ class Said(unittest.TestCase):
         self.say("replay_of_shot", 26.0, 24.0, place=1)
         shows = {"rack": 1, "from_shot": 2, "to_shot": 2}
         part = {"recording": "f", "from": 24.0, "to": 26.0, "kind": "replay", "shows": shows}
-        self.assertEqual([dump(p) for p in self.snapshot.head.film_parts], [part])
+        self.assertEqual([serialize(p) for p in self.snapshot.head.film_parts], [part])
         clip = {"recording": "f", "from": 24.0, "to": 26.0, "kind": "replay"}
-        self.assertEqual([dump(c) for c in self.snapshot.shots[1].record.clips], [clip])
+        self.assertEqual([serialize(c) for c in self.snapshot.shots[1].record.clips], [clip])
         lines = stretches(self.snapshot, "f")
         self.assertEqual(
             [line_words(line) for line in lines],
@@ -83,8 +83,8 @@ class Said(unittest.TestCase):
         for _ in range(3):
             self.document.run(forget_stretch(self.snapshot, stretches(self.snapshot, "f")[0]))
         self.assertEqual(stretches(self.snapshot, "f"), ())
-        self.assertNotIn("film_parts", dump(self.snapshot.head))
-        self.assertNotIn("clips", dump(self.snapshot.shots[0].record))
+        self.assertNotIn("film_parts", serialize(self.snapshot.head))
+        self.assertNotIn("clips", serialize(self.snapshot.shots[0].record))
 
     def test_a_shot_must_be_there_to_be_shown_again(self):
         with self.assertRaisesRegex(RefusedEdit, "no shot"):
@@ -121,10 +121,10 @@ class Said(unittest.TestCase):
         self.say("replay_of_shot", 46.0, 47.0, place=3)
         self.say("replay_of_shot", 48.0, 49.0, place=1)
         self.say("replay_of_rack", 66.0, 68.0, place=4)
-        before = [dump(p) for p in self.snapshot.head.film_parts]
+        before = [serialize(p) for p in self.snapshot.head.film_parts]
 
         def shown():
-            return [dump(p).get("shows") for p in self.snapshot.head.film_parts]
+            return [serialize(p).get("shows") for p in self.snapshot.head.film_parts]
 
         self.document.run(remove_shot(self.snapshot, self.snapshot.shots[1].key))
         self.assertEqual(shown(), [{"rack": 1, "from_shot": 3, "to_shot": 3}, {"rack": 1}, {"rack": 2}])
@@ -132,7 +132,7 @@ class Said(unittest.TestCase):
         self.assertEqual(shown(), [None, None, {"rack": 1}])
         self.document.undo()
         self.document.undo()
-        self.assertEqual([dump(p) for p in self.snapshot.head.film_parts], before)
+        self.assertEqual([serialize(p) for p in self.snapshot.head.film_parts], before)
 
 
 if __name__ == "__main__":

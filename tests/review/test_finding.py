@@ -6,7 +6,7 @@ from ripasso.core.finding import FIELDS, matching, parse_query
 from ripasso.demo.library import film_session
 from ripasso.demo.matches.sessions import shipped
 from ripasso.review.measuring.measuring import measure_session
-from ripasso.review.record.model import dump
+from ripasso.review.record.model import serialize
 from ripasso.review.scoring.outcome import recorded_errors, shot_outcome
 from ripasso.review.scoring.scoring import score_of
 from ripasso.statistics.rows.search_columns import columns_of
@@ -18,7 +18,7 @@ class One:
     def __init__(self, session, rack, shot, judged, measures):
         self.session, self.rack, self.shot, self.measures = session, rack, shot, measures
         self.went = shot_outcome(shot, judged)
-        self.data = dump(shot)
+        self.data = serialize(shot)
         names = {player.id: player.name or "" for player in session.players}
         self.player = names.get(shot.player, "")
         self.errors = recorded_errors(shot)

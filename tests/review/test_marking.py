@@ -3,7 +3,7 @@
 import unittest
 
 from ripasso.review.entry.marking import Moment, NothingToMark, mark_rest, mark_strike
-from ripasso.review.record.model import dump
+from ripasso.review.record.model import serialize
 from tests.sessions import document_with, played, rack_of, session
 
 
@@ -105,7 +105,7 @@ class Marks(unittest.TestCase):
             (len(self.snapshot.racks), shot.number, shot.intent, shot.player), (3, 1, "break", "b")
         )
         self.assertEqual(dict(self.snapshot.score.score_before[2]), {"a": 4, "b": 2})
-        self.assertNotIn("shots", dump(self.snapshot.session)["racks"][1])
+        self.assertNotIn("shots", serialize(self.snapshot.session)["racks"][1])
         self.assertEqual([s.warnings for s in self.snapshot.score.racks[2].shots], [("no_facts",)])
 
     def test_a_game_without_rules_goes_on_with_the_same_player(self):

@@ -8,7 +8,7 @@ import jsonschema
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from ripasso.review.record.model import Session, dump
+from ripasso.review.record.model import Session, serialize
 from ripasso.review.record.parsing import (
     InvalidSession,
     UnreadableSession,
@@ -59,12 +59,12 @@ EVERYTHING = session_data(
 
 class RoundTrip(unittest.TestCase):
     def test_every_key_known_or_not_comes_back(self):
-        self.assertEqual(dump(read_session(json.dumps(EVERYTHING))), EVERYTHING)
+        self.assertEqual(serialize(read_session(json.dumps(EVERYTHING))), EVERYTHING)
 
     def test_whole_numbers_stay_whole(self):
         text = json.dumps(EVERYTHING)
         self.assertEqual(
-            json.dumps(dump(read_session(text)), sort_keys=True), json.dumps(EVERYTHING, sort_keys=True)
+            json.dumps(serialize(read_session(text)), sort_keys=True), json.dumps(EVERYTHING, sort_keys=True)
         )
 
     def test_missing_and_null_differ(self):
@@ -72,12 +72,12 @@ class RoundTrip(unittest.TestCase):
         shots = read_session(json.dumps(data)).racks[0].shots
         self.assertNotIn("first_contact", shots[0].facts.model_fields_set)
         self.assertIn("first_contact", shots[1].facts.model_fields_set)
-        self.assertEqual([dump(s) for s in shots], data["racks"][0]["shots"])
+        self.assertEqual([serialize(s) for s in shots], data["racks"][0]["shots"])
 
     def test_no_racks_and_empty_racks_differ(self):
         with_none = {k: v for k, v in session_data().items() if k != "racks"}
         for data in (with_none, session_data(racks=[])):
-            self.assertEqual(dump(read_session(json.dumps(data))), data)
+            self.assertEqual(serialize(read_session(json.dumps(data))), data)
 
     @settings(max_examples=60, deadline=None)
     @given(
@@ -92,7 +92,7 @@ class RoundTrip(unittest.TestCase):
     )
     def test_unknown_values_of_any_shape_come_back(self, value):
         data = session_data(racks=[rack_of({"x_note": value, "facts": {"x_more": value}})], x_own=value)
-        self.assertEqual(dump(read_session(json.dumps(data))), data)
+        self.assertEqual(serialize(read_session(json.dumps(data))), data)
 
     def test_frozen(self):
         record = read_session(json.dumps(EVERYTHING))
@@ -139,7 +139,7 @@ class Problems(unittest.TestCase):
     def test_a_newer_version_is_read_and_said(self):
         newer = read_session(json.dumps(session_data(version=2, news=1)))
         self.assertTrue(is_newer(newer))
-        self.assertEqual(dump(newer)["news"], 1)
+        self.assertEqual(serialize(newer)["news"], 1)
         for version in (0, "1", True, None):
             self.assertIn("$.version", self.problems(version=version))
 
@@ -157,7 +157,7 @@ class Schema(unittest.TestCase):
         self.assertFalse(validator.is_valid(wrong))
 
     def test_the_model_keeps_python_names_out_of_files(self):
-        self.assertNotIn("from_", json.dumps(dump(Session.model_validate_json(json.dumps(EVERYTHING)))))
+        self.assertNotIn("from_", json.dumps(serialize(Session.model_validate_json(json.dumps(EVERYTHING)))))
 
 
 if __name__ == "__main__":

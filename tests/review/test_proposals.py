@@ -5,7 +5,7 @@ import unittest
 
 from ripasso.review.document.edits import REMOVE, set_values
 from ripasso.review.entry.marking import Moment, mark_strike
-from ripasso.review.record.model import Shot, dump
+from ripasso.review.record.model import Shot, serialize
 from ripasso.review.record.proposals import is_proposed, still_proposed, without_proposals
 from ripasso.statistics.rows.shot_rows import shot_rows
 from ripasso.ui.review.state.review_controller import ReviewController
@@ -24,7 +24,7 @@ class Apart(unittest.TestCase):
             facts={"first_contact": "3", "potted": [{"ball": "3", "pocket": "foot_left"}, {"ball": "5"}]},
             proposed={"/t_rest": 0.9, "/facts/potted/0/pocket": 0.6, "/facts/potted/1": 0.5},
         )
-        said = dump(without_proposals(shot))
+        said = serialize(without_proposals(shot))
         self.assertEqual(
             said,
             {"number": 1, "t_strike": 2.0, "facts": {"first_contact": "3", "potted": [{"ball": "3"}]}},
@@ -35,11 +35,11 @@ class Apart(unittest.TestCase):
         shot = shot_of(
             intent="pot", facts={"potted": [{"ball": "3"}]}, proposed={"/facts/potted/0/ball": 0.4}
         )
-        self.assertEqual(dump(without_proposals(shot)), {"number": 1, "intent": "pot"})
+        self.assertEqual(serialize(without_proposals(shot)), {"number": 1, "intent": "pot"})
 
     def test_a_pointer_to_nothing_is_no_error(self):
         shot = shot_of(proposed={"/facts/potted/7": 0.4, "/result/position": 0.2})
-        self.assertEqual(dump(without_proposals(shot)), {"number": 1})
+        self.assertEqual(serialize(without_proposals(shot)), {"number": 1})
 
     def test_around_and_inside(self):
         shot = shot_of(facts={"potted": []}, proposed={"/facts/potted": 0.5})
@@ -59,7 +59,7 @@ class Apart(unittest.TestCase):
 
     def test_a_key_with_a_slash_in_it(self):
         shot = shot_of(**{"odd/key": 1}, proposed={"/odd~1key": 0.5})
-        self.assertEqual(dump(without_proposals(shot)), {"number": 1})
+        self.assertEqual(serialize(without_proposals(shot)), {"number": 1})
 
     def test_an_edit_settles_what_it_says(self):
         proposed = {"/facts/potted": 0.5, "/intent": 0.5}
@@ -72,7 +72,7 @@ class Apart(unittest.TestCase):
         document.run(
             set_values(document.session("test"), "shot", key, {("facts", "potted"): REMOVE}, "take back")
         )
-        self.assertNotIn("proposed", dump(document.session("test").shots[0].record))
+        self.assertNotIn("proposed", serialize(document.session("test").shots[0].record))
         document.undo()
         document.undo()
         self.assertEqual(document.session("test").shots[0].record.proposed, proposed)

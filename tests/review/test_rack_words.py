@@ -25,7 +25,7 @@ from ripasso.review.present.rack_sheet import (
     repeated_faults,
     suggested_making,
 )
-from ripasso.review.record.model import Rack, Shot, dump
+from ripasso.review.record.model import Rack, Shot, serialize
 from ripasso.review.scoring.scoring import score_of
 from tests.sessions import played, rack_of, session
 
@@ -46,7 +46,7 @@ class Words(unittest.TestCase):
             "key 3; root 2; made 1; lesson stop short of the middle",
             by="ada",
         )
-        data = dump(rack)
+        data = serialize(rack)
         self.assertEqual(data["roles"], {"6": ["trouble"], "1": ["cluster"], "3": ["cluster"]})
         (plan,) = data["plans"]
         self.assertEqual((plan["group"], plan["reason"]), ("solids", "four are open"))
@@ -76,7 +76,7 @@ class Words(unittest.TestCase):
 
     def test_roles_of_balls_that_begin_like_clauses(self):
         rack = said(a_rack(), "12 break ball; 4 key ball; 9 insurance")
-        self.assertEqual(dump(rack)["roles"], {"12": ["break_ball"], "4": ["key"], "9": ["insurance"]})
+        self.assertEqual(serialize(rack)["roles"], {"12": ["break_ball"], "4": ["key"], "9": ["insurance"]})
 
     def test_what_is_wrong_is_explained(self):
         for text, hint in (

@@ -4,7 +4,7 @@ import random
 import unittest
 
 from ripasso.review.document.edits import REMOVE, set_values
-from ripasso.review.record.model import dump
+from ripasso.review.record.model import serialize
 from ripasso.review.recordings import proposed_shots as readings
 from tests.review.test_undo import read_shot
 from tests.sessions import document_with, played, rack_of, session
@@ -70,9 +70,9 @@ class TakingIn(ReadCase):
         self.take_in(read(1))
         (row,) = self.snapshot.shots
         self.document.run(set_values(self.snapshot, "shot", row.key, {("proposed",): REMOVE}, "Accept"))
-        before = dump(self.snapshot.shots[0].record)
+        before = serialize(self.snapshot.shots[0].record)
         self.take_in(read(1, t_rest=99.0))
-        self.assertEqual(dump(self.snapshot.shots[0].record), before)
+        self.assertEqual(serialize(self.snapshot.shots[0].record), before)
 
     def test_nothing_read_changes_nothing(self):
         self.assertFalse(self.document.run(readings.take_in_shots(self.snapshot, "f", ())))
@@ -83,11 +83,11 @@ class TakingBack(ReadCase):
         self.take_in(read(1), read(2), read(3))
         kept = self.snapshot.shots[1].key
         self.document.run(set_values(self.snapshot, "shot", kept, {("proposed",): REMOVE}, "Accept"))
-        before = dump(self.snapshot.session)
+        before = serialize(self.snapshot.session)
         self.document.run(readings.forget_reading(self.snapshot, "f"))
         self.assertEqual([row.record.t_strike for row in self.snapshot.shots], [20.0])
         self.document.undo()
-        self.assertEqual(dump(self.snapshot.session), before)
+        self.assertEqual(serialize(self.snapshot.session), before)
 
     def test_a_shot_with_a_note_keeps_it(self):
         self.take_in(read(1))

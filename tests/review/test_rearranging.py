@@ -16,7 +16,7 @@ from ripasso.review.entry.second_opinion import (
 )
 from ripasso.review.entry.tagging import Context
 from ripasso.review.language.parsing import parse
-from ripasso.review.record.model import dump
+from ripasso.review.record.model import serialize
 from tests.sessions import document_with, played, rack_of, session
 
 
@@ -40,7 +40,7 @@ class Racks(unittest.TestCase):
             {"recording": "f", "from": 3, "to": 4, "kind": "replay", "shows": {"rack": 2}},
         ]
         self.document = document_with(session(racks=[first, second], film_parts=parts))
-        self.before = dump(self.snapshot.session)
+        self.before = serialize(self.snapshot.session)
 
     @property
     def snapshot(self):
@@ -54,7 +54,7 @@ class Racks(unittest.TestCase):
 
     def undone(self):
         self.document.undo()
-        self.assertEqual(dump(self.snapshot.session), self.before)
+        self.assertEqual(serialize(self.snapshot.session), self.before)
 
     def test_a_rack_is_split(self):
         self.document.run(split_rack(self.snapshot, self.shot(1, 4)))
@@ -64,7 +64,7 @@ class Racks(unittest.TestCase):
         self.assertEqual(first.shots[2].record.error.cause_shot, 2)
         self.assertEqual(second.shots[1].record.error.cause_shot, 1)
         self.assertIsNone(first.record.root_shot)  # it is in another rack now
-        shown = [dump(part)["shows"] for part in self.snapshot.head.film_parts]
+        shown = [serialize(part)["shows"] for part in self.snapshot.head.film_parts]
         self.assertEqual(shown, [{"rack": 2, "from_shot": 1, "to_shot": 2}, {"rack": 3}])
         self.undone()
 

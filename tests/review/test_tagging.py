@@ -16,7 +16,7 @@ from ripasso.review.entry.tagging import (
 )
 from ripasso.review.language.vocabulary import WORDS
 from ripasso.review.present.describing import chips, outcome_words, rack_story, shot_title
-from ripasso.review.record.model import Shot, dump
+from ripasso.review.record.model import Shot, serialize
 from ripasso.review.scoring.scoring import score_of
 from tests.sessions import played, rack_of, session
 
@@ -53,7 +53,7 @@ class Typist:
             rack = self.session.racks[0]
             rack = rack.model_copy(update={"shots": (*rack.shots[:-1], changed)})
             self.session = self.session.model_copy(update={"racks": (rack,)})
-        data = dump(self.shot)
+        data = serialize(self.shot)
         return {key: value for key, value in data.items() if key not in ("number", "player")}
 
 

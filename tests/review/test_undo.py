@@ -10,7 +10,7 @@ from ripasso.review.document import edits
 from ripasso.review.document.document import Document, ReadOnly
 from ripasso.review.document.edits import REMOVE
 from ripasso.review.entry import attempts, rearranging
-from ripasso.review.record.model import dump
+from ripasso.review.record.model import serialize
 from ripasso.review.recordings import film_parts
 from ripasso.review.recordings import proposed_shots as readings
 from ripasso.statistics.rows.shot_rows import derived_rows
@@ -21,7 +21,7 @@ COMMANDS = 200
 
 def export(document, key):
     snapshot = document.session(key)
-    return json.dumps(dump(snapshot.session), sort_keys=True) if snapshot else None
+    return json.dumps(serialize(snapshot.session), sort_keys=True) if snapshot else None
 
 
 def read_shot(t_strike, chance):
@@ -268,7 +268,7 @@ class OneChange(unittest.TestCase):
         )
 
     def shots(self):
-        return [dump(s.record) for s in self.document.session("test").shots]
+        return [serialize(s.record) for s in self.document.session("test").shots]
 
     def test_inserting_moves_numbers_and_what_refers_to_them(self):
         snapshot = self.document.session("test")

@@ -29,7 +29,7 @@ from ripasso.review.language.items import (
 )
 from ripasso.review.language.parsing import PHRASES, NotAWord, completions, nearest, parse, understood
 from ripasso.review.language.terms import BALLS, BY_ID, POCKETS, TAG_FORMS, TERMS, TWO_MEANINGS
-from ripasso.review.record.model import Shot, dump
+from ripasso.review.record.model import Shot, serialize
 from ripasso.review.record.values import Cause, Delivery, ErrorKind, Event, Intent, Method
 
 MANNERS = [Manner(t, g) for t in ("american", "british") for g in ("eight_ball", "snooker")]
@@ -173,7 +173,7 @@ class Record(unittest.TestCase):
             "want half-ball, missed thick, lost, long, wrong side, other shot, says ada, "
             "error in the shot, by aim, by pressure, root 2, unforced, #opening"
         )
-        data = dump(shot)
+        data = serialize(shot)
         self.assertEqual(data["call"], {"ball": "4", "pocket": "foot_left"})
         self.assertEqual((data["stroke"]["kind"], data["stroke"]["pace"]), ("draw", "firm"))
         self.assertAlmostEqual(data["stroke"]["tip"][1], -13 / 28.575, places=4)
@@ -187,8 +187,8 @@ class Record(unittest.TestCase):
     def test_both_sides_say_the_same(self):
         american = said("4 head left, draw, combination, by english, missed", call={"ball": "4"})
         british = said("4 baulk left, screw, plant, by side, missed", call={"ball": "4"})
-        self.assertEqual(dump(american), dump(british))
-        self.assertEqual(dump(said("black yellow pocket", "snooker"))["call"]["pocket"], "head_right")
+        self.assertEqual(serialize(american), serialize(british))
+        self.assertEqual(serialize(said("black yellow pocket", "snooker"))["call"]["pocket"], "head_right")
 
     def test_what_the_record_says_is_written_and_read_again(self):
         for text in (
@@ -200,14 +200,14 @@ class Record(unittest.TestCase):
             shot = said(text)
             for manner in MANNERS[:2]:
                 line = written(items_of(shot, "nine_ball"), manner)
-                self.assertEqual(dump(said(line)), dump(shot), line)
+                self.assertEqual(serialize(said(line)), serialize(shot), line)
 
     def test_a_cause_without_an_error_is_refused(self):
         with self.assertRaises(NotUnderstood):
             said("4 foot left, potted, by aim")
         # Where the facts show what went wrong, the cause belongs to it.
         self.assertEqual(
-            dump(said("4 foot left, missed, by aim"))["error"], {"kind": "pot", "causes": ["aim"]}
+            serialize(said("4 foot left, missed, by aim"))["error"], {"kind": "pot", "causes": ["aim"]}
         )
 
     def test_saying_it_twice_changes_nothing(self):
@@ -215,4 +215,4 @@ class Record(unittest.TestCase):
         again = with_values(
             once, words_values(Context(once, "nine_ball"), parse("bank, by aim, #a, unforced"))
         )
-        self.assertEqual(dump(again), dump(once))
+        self.assertEqual(serialize(again), serialize(once))

@@ -12,7 +12,7 @@ from sqlalchemy import inspect
 
 from ripasso.review.document import edits
 from ripasso.review.document.document import Document
-from ripasso.review.record.model import dump
+from ripasso.review.record.model import serialize
 from ripasso.review.record.parsing import read_session
 from ripasso.statistics.rows.shot_rows import FIGURES_VERSION, derived_rows
 from ripasso.store import LibraryError, open_library, tables
@@ -48,7 +48,7 @@ class Contents(WithFolder):
     def test_everything_comes_back(self):
         record = read_session(json.dumps(EVERYTHING))
         document_of(self.open()).run(edits.add_session(record))
-        self.assertEqual(dump(document_of(self.open_again()).session("test").session), EVERYTHING)
+        self.assertEqual(serialize(document_of(self.open_again()).session("test").session), EVERYTHING)
 
     def open_again(self):
         library = open_library(self.path)

@@ -7,7 +7,7 @@ import unittest
 from pathlib import Path
 from unittest import mock
 
-from ripasso.review.record.model import dump
+from ripasso.review.record.model import serialize
 from ripasso.review.record.parsing import read_session
 from ripasso.store import SessionFileError, load_session, save_session
 from tests.review.test_model import EVERYTHING
@@ -32,7 +32,7 @@ class Files(unittest.TestCase):
         record = read_session(json.dumps(EVERYTHING))
         save_session(record, self.path)
         self.assertEqual(json.loads(self.path.read_text(encoding="utf-8")), EVERYTHING)
-        self.assertEqual(dump(load_session(self.path)), EVERYTHING)
+        self.assertEqual(serialize(load_session(self.path)), EVERYTHING)
 
     def test_wrong_files(self):
         self.assertIn("empty", str(self.sentence(b"")))

@@ -7,7 +7,7 @@ from itertools import pairwise
 from PyQt6.QtWidgets import QFileDialog, QLineEdit, QPushButton
 
 from ripasso.demo.library import film_path, film_truth
-from ripasso.review.record.model import dump
+from ripasso.review.record.model import serialize
 from ripasso.review.record.parsing import read_session
 from ripasso.review.scoring.scoring import score_of
 from ripasso.store import open_library
@@ -98,14 +98,14 @@ class FilmToStatistics(WindowCase):
         visits = [(v.first_shot, v.last_shot, v.ended_by) for v in score.visits]
         expected = [(1, 4, "miss"), (5, 6, "safety"), (7, 7, "foul"), (8, 10, "miss"), (11, 12, "rack_won")]
         self.assertEqual(visits, expected)
-        return dump(snapshot.session)
+        return serialize(snapshot.session)
 
     def check_after_reopening(self, before):
         line = self.window.sessions.model.lines[0]
         self.assertEqual((line.title, line.shots), ("Lioba Trevan – Casimir Odel", 12))
         press("Return")
         wait_until(lambda: self.review.controller.snapshot is not None, "the session")
-        self.assertEqual(dump(self.review.controller.snapshot.session), before)
+        self.assertEqual(serialize(self.review.controller.snapshot.session), before)
         self.wait_for_film()
         self.assertEqual(self.review.score_line._score.text(), "0 – 0")
 
@@ -181,8 +181,8 @@ class FilmToStatistics(WindowCase):
         from ripasso.review.document.document import Document
         from ripasso.statistics.rows.shot_rows import derived_rows
 
-        self.assertEqual(dump(Document(library, derived_rows).session(self.key).session), before)
-        self.assertEqual(dump(read_session(target.read_bytes())), before)
+        self.assertEqual(serialize(Document(library, derived_rows).session(self.key).session), before)
+        self.assertEqual(serialize(read_session(target.read_bytes())), before)
 
 
 class KeysOfOneShot(WindowCase):

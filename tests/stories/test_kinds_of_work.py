@@ -5,7 +5,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QLabel
 
 from ripasso.review.document.edits import add_session
-from ripasso.review.record.model import dump
+from ripasso.review.record.model import serialize
 from tests.sessions import rack_of, session
 from tests.windows import WindowCase, in_dialog, press, wait_until
 
@@ -275,7 +275,7 @@ class KeyCounts(Kind):
 
     def test_a_routine_pot_costs_at_most_five(self):
         self.assertLessEqual(self.pressed("1", "E", "G", "J", "Y"), 5)
-        data = dump(self.record)
+        data = serialize(self.record)
         self.assertEqual(data["facts"]["potted"], [{"ball": "1", "pocket": "foot_left"}])
         self.assertEqual((data["result"]["position"], data["decision"]["verdict"]), ("good", "agree"))
 

@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QApplication
 from ripasso.core.table import table_spec
 from ripasso.demo.library import film_path, film_truth
 from ripasso.review.document.edits import add_session
-from ripasso.review.record.model import dump
+from ripasso.review.record.model import serialize
 from ripasso.review.record.proposals import without_proposals
 from tests.sessions import session
 from tests.windows import WindowCase, on_table, press, wait_until
@@ -103,12 +103,12 @@ class ReadFilm(WindowCase):
                     self.assertLess(math.dist(place, true[when][ball]), PLACE_M, (said.number, when, ball))
 
     def take_back(self):
-        before = [dump(row.record) for row in self.shots()]
+        before = [serialize(row.record) for row in self.shots()]
         press("Ctrl+Shift+L")
         self.assertEqual([row.record.number for row in self.shots()], list(range(1, 10)))
         self.assertFalse(self.proposed())
         press("Ctrl+Z")
-        self.assertEqual([dump(row.record) for row in self.shots()], before)
+        self.assertEqual([serialize(row.record) for row in self.shots()], before)
 
     def test_what_was_entered_stays(self):
         truth = film_truth()["shots"][1]
@@ -116,14 +116,14 @@ class ReadFilm(WindowCase):
         press("F", "2", "Q", "M", "L", "N")
         QApplication.focusWidget().setText("seen by eye")
         press("Return")
-        said = dump(without_proposals(self.shots()[0].record))
+        said = serialize(without_proposals(self.shots()[0].record))
         press("Ctrl+L")
         wait_until(lambda: len(self.proposed()) >= 2, "the shots before and at the mark", 60)
         press("Ctrl+L")
         wait_until(lambda: not self.review.reading.busy, "the end of the frame in hand")
         mine = next(row.record for row in self.shots() if row.record.note == "seen by eye")
-        kept = dump(without_proposals(mine))
+        kept = serialize(without_proposals(mine))
         for name in ("t_strike", "result", "note", "call"):
             self.assertEqual(kept.get(name), said.get(name), name)
-        self.assertIn("before", dump(mine))
+        self.assertIn("before", serialize(mine))
         self.assertIn("/before/cue", mine.proposed)

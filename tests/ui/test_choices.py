@@ -7,7 +7,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QAbstractButton, QApplication, QComboBox, QLabel, QLineEdit, QWidget
 
 from ripasso.review.language.dialect import PAIRS, spoken
-from ripasso.review.record.model import dump
+from ripasso.review.record.model import serialize
 from ripasso.ui.actions import KeyTaken, checked_key
 from ripasso.ui.review.state.keys import ACTIONS
 from ripasso.ui.theme import EVENING
@@ -55,14 +55,14 @@ class Choices(WindowCase):
     def test_the_switch_changes_every_word_and_no_stored_one(self):
         self.wait_for_film()
         press("Down", "Down")
-        stored = dump(self.review.controller.snapshot.session)
+        stored = serialize(self.review.controller.snapshot.session)
         shot = self.review.controller.shot.key
         for words, other in (("american", ONLY_BRITISH), ("british", ONLY_AMERICAN)):
             self.choose(words=words)
             self.assertEqual(self.review.controller.shot.key, shot)
             wrong = [text for text in self.texts() if re.search(other, text, re.IGNORECASE)]
             self.assertEqual(wrong, [], words)
-            self.assertEqual(dump(self.review.controller.snapshot.session), stored)
+            self.assertEqual(serialize(self.review.controller.snapshot.session), stored)
         texts = " ".join(self.texts())
         self.assertRegex(texts, "cushion")
         self.choose(words="american")
@@ -160,14 +160,14 @@ class InWords(WindowCase):
         self.assertIsNone(self.review.controller.shot.record.stroke)
 
     def test_a_wrong_word_is_explained_and_nothing_is_said(self):
-        before = dump(self.review.controller.shot.record)
+        before = serialize(self.review.controller.shot.record)
         self.type("4 foot lft")
         press("Return")
         self.assertIn("not understood", self.line.hint.text())
         self.assertTrue(self.line.isVisible())
         press("Esc")
         self.assertFalse(self.line.isVisible())
-        self.assertEqual(dump(self.review.controller.shot.record), before)
+        self.assertEqual(serialize(self.review.controller.shot.record), before)
 
     def test_tab_completes(self):
         self.type("drag, too str")

@@ -2,7 +2,7 @@
 
 from PyQt6.QtWidgets import QMenu
 
-from ripasso.review.record.model import dump
+from ripasso.review.record.model import serialize
 from tests.windows import WindowCase, in_dialog, press, wait_until
 
 
@@ -31,7 +31,7 @@ class TableDialogs(WindowCase):
         self.assertFalse(any("nan" in text for text in seen["texts"]))
 
     def test_tighter_pockets_change_the_chance_at_once(self):
-        before = dump(self.review.controller.snapshot.head)
+        before = serialize(self.review.controller.snapshot.head)
         window = self.review.slip.measures.text("window")
 
         def tighten(dialog):
@@ -45,7 +45,7 @@ class TableDialogs(WindowCase):
         self.assertEqual(self.review.controller.snapshot.head.table["corner_mouth"], 0.1)
         self.assertNotEqual(self.review.slip.measures.text("window"), window)
         press("Ctrl+Z")
-        self.assertEqual(dump(self.review.controller.snapshot.head), before)
+        self.assertEqual(serialize(self.review.controller.snapshot.head), before)
         self.assertEqual(self.review.slip.measures.text("window"), window)
 
     def test_units_go_round_and_are_remembered(self):

@@ -17,7 +17,7 @@ from ripasso.core.measures.measure_columns import MEASURE_FIELDS
 from ripasso.review.document.command import RECORDS, Change, Entry, Table
 from ripasso.review.document.document import Derived, RackRows
 from ripasso.review.document.snapshot import Rows
-from ripasso.review.record.model import AttemptSet, Rack, Record, Session, Shot, dump
+from ripasso.review.record.model import AttemptSet, Rack, Record, Session, Shot, serialize
 from ripasso.store import attempt_rows, measure_rows, tables
 from ripasso.store.attempt_rows import StoredAttempts
 from ripasso.store.engine import LibraryError, sentence, writing
@@ -303,7 +303,7 @@ def _write(connection: Connection, change: Change) -> None:
 
 def _row_values(table: Table, key: str, entry: Entry) -> dict[str, Any]:
     record = entry.record
-    stored = json.dumps(dump(record), ensure_ascii=False, separators=(",", ":"))
+    stored = json.dumps(serialize(record), ensure_ascii=False, separators=(",", ":"))
     values: dict[str, Any] = {"key": key, "record": stored}
     parent = _PARENT[table]
     if parent is not None:

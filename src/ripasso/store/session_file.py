@@ -8,7 +8,7 @@ import os
 import tempfile
 from pathlib import Path
 
-from ripasso.review.record.model import Session, dump
+from ripasso.review.record.model import Session, serialize
 from ripasso.review.record.parsing import InvalidSession, Problem, UnreadableSession, read_session
 
 SUFFIX = ".ripasso.json"
@@ -39,7 +39,7 @@ def load_session(path: Path) -> Session:
 
 def save_session(session: Session, path: Path) -> None:
     """Write a session file; the old one stays whole until the new one is. Raises `SessionFileError`."""
-    text = json.dumps(dump(session), ensure_ascii=False, indent=1) + "\n"
+    text = json.dumps(serialize(session), ensure_ascii=False, indent=1) + "\n"
     written: str | None = None
     try:
         with tempfile.NamedTemporaryFile(

@@ -21,7 +21,7 @@ from ripasso.core.table import TableSpec, pocket_mouth_middle, starting_layout, 
 from ripasso.core.table.places import Place
 from ripasso.core.table.placing import ImpossiblePlace, settle, spot_for
 from ripasso.review.measuring.measuring import spread_of
-from ripasso.review.record.model import Session, Shot, dump
+from ripasso.review.record.model import Session, Shot, serialize
 from ripasso.review.scoring.scoring import score_of
 
 Layout = dict[str, Place]
@@ -68,7 +68,7 @@ class _Writer:
         """The shots of a rack, in order, each with what lay before and after it."""
         drawn: list[_Drawn] = []
         for place, (shot, score) in enumerate(zip(shots, judged.shots, strict=True)):
-            now = _Drawn(dump(shot))
+            now = _Drawn(serialize(shot))
             now.before = self._before(drawn[-1] if drawn else None, shot, score)
             self._aim_at_pot(now, shot)
             on_table = judged.shots[place + 1].on_table if place + 1 < len(shots) else judged.on_table

@@ -11,7 +11,7 @@ import random
 from typing import Any
 
 from ripasso.core.rules import RackScore
-from ripasso.review.record.model import Rack, Session, dump
+from ripasso.review.record.model import Rack, Session, serialize
 from ripasso.review.scoring.meant import meant_ball
 from ripasso.review.scoring.scoring import score_of
 
@@ -34,7 +34,7 @@ def with_words(session: Session) -> Session:
         _rack(session, rack, judged, chance, clock)
         for rack, judged in zip(session.racks or (), score.racks, strict=True)
     ]
-    return Session.model_validate_json(json.dumps({**dump(session), "racks": racks}))
+    return Session.model_validate_json(json.dumps({**serialize(session), "racks": racks}))
 
 
 class _Clock:
@@ -54,7 +54,7 @@ class _Clock:
 def _rack(
     session: Session, rack: Rack, judged: RackScore, chance: random.Random, clock: _Clock
 ) -> dict[str, Any]:
-    data = dump(rack)
+    data = serialize(rack)
     shots = data["shots"]
     balls = [meant_ball(shot, own) for shot, own in zip(rack.shots or (), judged.shots, strict=True)]
     wanted = [ball for ball in dict.fromkeys(balls) if ball is not None and not ball.startswith("red")]

@@ -12,7 +12,7 @@ from functools import cache
 from importlib.resources import files
 from pathlib import Path
 
-from ripasso.review.record.model import Session, dump
+from ripasso.review.record.model import Session, serialize
 
 FILE = "sessions.json.gz"
 #: The evening on which shots were played again.
@@ -47,7 +47,7 @@ def shipped() -> tuple[Session, ...]:
 
 def main(folder: str) -> None:
     """Write the file into a folder."""
-    text = json.dumps([dump(session) for session in generated()], separators=(",", ":"))
+    text = json.dumps([serialize(session) for session in generated()], separators=(",", ":"))
     (Path(folder) / FILE).write_bytes(gzip.compress(text.encode(), mtime=0))
 
 

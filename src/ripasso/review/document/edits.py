@@ -16,7 +16,7 @@ from pydantic import ValidationError
 from ripasso.review.document.command import RECORDS, Change, Command, Entry, Table, joined
 from ripasso.review.document.renumbering import moved_parts, moved_shots
 from ripasso.review.document.snapshot import Snapshot
-from ripasso.review.record.model import Rack, Record, Session, Shot, dump
+from ripasso.review.record.model import Rack, Record, Session, Shot, serialize
 from ripasso.review.record.proposals import still_proposed
 
 Path = tuple[str | int, ...]
@@ -51,7 +51,7 @@ def with_values(record: Record, values: Mapping[Path, object]) -> Record:
 
     Objects on the way are made; an object that a removal leaves empty goes too. Raises `RefusedEdit`.
     """
-    data = dump(record)
+    data = serialize(record)
     for path, value in values.items():
         _place_value(data, path, value)
     try:
@@ -186,7 +186,7 @@ def add_gap(snapshot: Snapshot, score: Mapping[str, int]) -> Command:
 def _without_shots(entry: Entry | None) -> Entry | None:
     if entry is None:
         return None
-    data = {key: value for key, value in dump(entry.record).items() if key != "shots"}
+    data = {key: value for key, value in serialize(entry.record).items() if key != "shots"}
     return Entry(Rack.model_validate(data), entry.parent, entry.position)
 
 

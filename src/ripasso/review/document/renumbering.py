@@ -10,7 +10,7 @@ from typing import Any
 
 from ripasso.review.document.command import Change, Entry
 from ripasso.review.document.snapshot import RackRow, Snapshot
-from ripasso.review.record.model import FilmPart, Rack, Shot, dump
+from ripasso.review.record.model import FilmPart, Rack, Shot, serialize
 
 Moves = Mapping[int, int | None]  # old number to new; None: that shot is gone
 
@@ -45,7 +45,7 @@ def moved_parts(
     `racks` maps old numbers of racks to new ones, `shots` the shots' of a rack. A part whose rack is gone
     shows nothing that is known any more.
     """
-    parts = [dump(part) for part in snapshot.head.film_parts or ()]
+    parts = [serialize(part) for part in snapshot.head.film_parts or ()]
     for part in parts:
         shown = part.get("shows")
         if not isinstance(shown, dict) or shown.get("rack") not in racks:
@@ -71,13 +71,13 @@ def moved_parts(
 def _moved_shot(shot: Shot, number: int, moves: Moves) -> Shot:
     if shot.error is None and shot.plan is None:
         return shot.model_copy(update={"number": number}) if number != shot.number else shot
-    data = dump(shot)
+    data = serialize(shot)
     errors = data.get("error")
     for error in errors if isinstance(errors, list) else [errors]:
         _follow(error, "cause_shot", moves)
     _follow(data.get("plan"), "changed_from", moves)
     data["number"] = number
-    return shot if data == dump(shot) else Shot.model_validate(data, strict=False)
+    return shot if data == serialize(shot) else Shot.model_validate(data, strict=False)
 
 
 def _moved_rack(rack: Rack, moves: Moves) -> Rack:

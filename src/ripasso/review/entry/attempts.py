@@ -18,7 +18,7 @@ from ripasso.review.document.command import Change, Command, Entry
 from ripasso.review.document.edits import REMOVE, Path, RefusedEdit, edit, new_key
 from ripasso.review.document.snapshot import Snapshot
 from ripasso.review.language.vocabulary import ball_word, pocket_word, word
-from ripasso.review.record.model import Attempt, AttemptSet, Shot, dump
+from ripasso.review.record.model import Attempt, AttemptSet, Shot, serialize
 
 Values = dict[Path, object]
 POT, AREA = "pot", "area"
@@ -81,7 +81,7 @@ def add_attempt_set(snapshot: Snapshot, shot: str, criteria: Sequence[tuple[str,
     if record.before:
         data["layout"] = {ball: list(place) for ball, place in record.before.items()}
     if record.call is not None and record.call.ball:
-        data["target"] = dump(record.call)
+        data["target"] = serialize(record.call)
     made = AttemptSet.model_validate_json(json.dumps(data))
     change = Change("attempt_set", new_key(), None, Entry(made, snapshot.key, len(snapshot.attempt_sets)))
     return Command("Play it again", snapshot.key, (change,))
@@ -107,7 +107,9 @@ def criteria_of(shot: Shot, further: Sequence[tuple[str, str]] = ()) -> list[dic
     """The pot, the planned area where there is one, and what else was fixed beforehand."""
     found: list[dict[str, Any]] = [{"id": POT, "text": "the ball falls"}]
     if shot.plan is not None and shot.plan.zone is not None:
-        found.append({"id": AREA, "text": "the cue ball stops in the area", "zone": dump(shot.plan.zone)})
+        found.append(
+            {"id": AREA, "text": "the cue ball stops in the area", "zone": serialize(shot.plan.zone)}
+        )
     return found + [{"id": name, "text": text} for name, text in further]
 
 
@@ -139,7 +141,7 @@ def with_attempt(
     miss: str | None = None,
 ) -> Values:
     """One attempt more. A success meets every criterion; of a failure nothing is said but what is asked."""
-    attempts = [dump(one) for one in made.attempts or ()]
+    attempts = [serialize(one) for one in made.attempts or ()]
     attempt: dict[str, Any] = {
         "number": len(attempts) + 1,
         "outcome": "success" if outcome else "failure",
@@ -159,7 +161,7 @@ def with_attempt(
 
 def toggled_criterion(made: AttemptSet, criterion: str) -> Values:
     """The last attempt met this criterion, or did not; success is what meets them all."""
-    attempts = [dump(one) for one in made.attempts or ()]
+    attempts = [serialize(one) for one in made.attempts or ()]
     if not attempts:
         return {}
     last = attempts[-1]
@@ -174,7 +176,7 @@ def toggled_criterion(made: AttemptSet, criterion: str) -> Values:
 
 def toggled_relaxed(made: AttemptSet) -> Values:
     """The last attempt is granted as a success against the criteria, and marked so; or no longer."""
-    attempts = [dump(one) for one in made.attempts or ()]
+    attempts = [serialize(one) for one in made.attempts or ()]
     if not attempts:
         return {}
     last = attempts[-1]
@@ -189,7 +191,7 @@ def toggled_relaxed(made: AttemptSet) -> Values:
 
 def without_last(made: AttemptSet) -> Values:
     """The set without its last attempt."""
-    attempts = [dump(one) for one in made.attempts or ()][:-1]
+    attempts = [serialize(one) for one in made.attempts or ()][:-1]
     return {("attempts",): attempts or REMOVE}
 
 

@@ -15,7 +15,7 @@ from ripasso.core.measures.errors import Thresholds
 from ripasso.core.table import TableSpec, table_spec
 from ripasso.review.document.edits import REMOVE, Path
 from ripasso.review.language.vocabulary import word
-from ripasso.review.record.model import Session, Shot, dump
+from ripasso.review.record.model import Session, Shot, serialize
 from ripasso.review.record.proposals import without_proposals
 from ripasso.review.record.values import Layout
 
@@ -91,7 +91,7 @@ def sheet_for(game: str | None, shot: Shot) -> tuple[SheetField, ...]:
 
 def value_of(shot: Shot, line: SheetField) -> object:
     """What is said on a line, None when nothing is."""
-    sheet = dump(shot.break_) if shot.break_ else {}
+    sheet = serialize(shot.break_) if shot.break_ else {}
     return sheet.get(line.name)
 
 

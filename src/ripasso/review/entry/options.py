@@ -9,7 +9,7 @@ from ripasso.core.measures.shots import ShotMeasures
 from ripasso.review.document.edits import REMOVE, Path
 from ripasso.review.language.terms import BY_ID, Tradition
 from ripasso.review.language.vocabulary import ball_word, pocket_word, word
-from ripasso.review.record.model import Option, Shot, dump
+from ripasso.review.record.model import Option, Shot, serialize
 
 Values = dict[Path, object]
 #: What of a plan belongs to an option, and what of a shot does.
@@ -46,7 +46,7 @@ def options_of(shot: Shot) -> tuple[Option, ...]:
 
 def kept_option(shot: Shot, measures: ShotMeasures | None, by: str = "", reason: str = "") -> Values:
     """What is said and drawn of the shot now, kept as one of its options. Raises `NothingToWeigh`."""
-    data, plan = dump(shot), dump(shot.plan) if shot.plan else {}
+    data, plan = serialize(shot), serialize(shot.plan) if shot.plan else {}
     option: dict[str, Any] = {key: data[key] for key in _OF_SHOT if key in data}
     option |= {key: plan[key] for key in _OF_PLAN if key in plan}
     if not option.keys() - {"intent"}:
@@ -63,12 +63,12 @@ def kept_option(shot: Shot, measures: ShotMeasures | None, by: str = "", reason:
         option["chance"] = round(chance, DIGITS)
     if leave is not None:
         option["leave"] = round(leave, DIGITS)
-    return {("plan", "options"): [*(dump(one) for one in options_of(shot)), option]}
+    return {("plan", "options"): [*(serialize(one) for one in options_of(shot)), option]}
 
 
 def forgotten_option(shot: Shot, option: str) -> Values:
     """The options without one; a verdict that named it names nothing."""
-    rest = [dump(one) for one in options_of(shot) if one.id != option]
+    rest = [serialize(one) for one in options_of(shot) if one.id != option]
     values: Values = {("plan", "options"): rest or REMOVE}
     if shot.decision is not None and shot.decision.better_option == option:
         values[("decision", "better_option")] = REMOVE
@@ -79,7 +79,7 @@ def chosen_option(shot: Shot, option: str) -> Values:
     """This one was played; of the others none was."""
     listed = []
     for one in options_of(shot):
-        data = {key: value for key, value in dump(one).items() if key != "chosen"}
+        data = {key: value for key, value in serialize(one).items() if key != "chosen"}
         listed.append({**data, "chosen": True} if one.id == option and not one.chosen else data)
     return {("plan", "options"): listed}
 

@@ -13,7 +13,7 @@ from typing import Any
 from ripasso.review.document.edits import REMOVE, Path
 from ripasso.review.language.parsing import NotAWord
 from ripasso.review.language.terms import BALLS, POCKETS
-from ripasso.review.record.model import Rack, RackPlan, dump
+from ripasso.review.record.model import Rack, RackPlan, serialize
 
 Values = dict[Path, object]
 ROLES: Mapping[str, str] = {
@@ -170,7 +170,7 @@ def rack_values(rack: Rack, said: RackWords, shot: int | None, by: str = "") -> 
     """What a line changes of a rack. A plan said later, at shot `shot`, is a new version, not an error."""
     values: Values = {}
     if said.roles:
-        roles = {ball: list(names) for ball, names in dump(rack).get("roles", {}).items()}
+        roles = {ball: list(names) for ball, names in serialize(rack).get("roles", {}).items()}
         for ball, names in said.roles.items():
             roles[ball] = list(dict.fromkeys([*roles.get(ball, []), *names]))
         values[("roles",)] = roles
@@ -187,7 +187,7 @@ def rack_values(rack: Rack, said: RackWords, shot: int | None, by: str = "") -> 
 
 def _with_plan(plans: tuple[RackPlan, ...], said: dict[str, Any], shot: int | None, by: str) -> list[Any]:
     """The plans with what was said: of the same person at the same shot it completes the plan there is."""
-    listed = [dump(plan) for plan in plans]
+    listed = [serialize(plan) for plan in plans]
     at = shot if shot is not None and shot > 1 else None
     person = said.get("by") or by or None
     last = listed[-1] if listed else None

@@ -13,7 +13,7 @@ from ripasso.core.rules.pool import opponent
 from ripasso.review.document.command import RECORDS, Change, Command, Entry
 from ripasso.review.document.edits import RefusedEdit, add_shot, edit, new_key, set_values, several
 from ripasso.review.document.snapshot import RackRow, Snapshot
-from ripasso.review.record.model import Record, dump
+from ripasso.review.record.model import Record, serialize
 
 #: Where each shot stands: rack (key) and number.
 Places = Mapping[str, tuple[str, int]]
@@ -117,14 +117,14 @@ def _rearranged(snapshot: Snapshot, order: Sequence[tuple[str, Sequence[str]]], 
     for position, (key, _) in enumerate(order):
         if ("rack", key) in snapshot.rows:
             before = snapshot.entry("rack", key)
-            data = _rack_data(dump(before.record), key, old, new) | {"number": position + 1}
+            data = _rack_data(serialize(before.record), key, old, new) | {"number": position + 1}
             changes += _changed("rack", key, before, Entry(_made("rack", data), before.parent, position))
         else:
             record = _made("rack", {"number": position + 1, "shots": []})
             changes.append(Change("rack", key, None, Entry(record, snapshot.key, position)))
     for shot, (rack, number) in new.items():
         before = snapshot.entry("shot", shot)
-        data = _shot_data(dump(before.record), old[shot], rack, old, new) | {"number": number}
+        data = _shot_data(serialize(before.record), old[shot], rack, old, new) | {"number": number}
         changes += _changed("shot", shot, before, Entry(_made("shot", data), rack, number - 1))
     kept = {key for key, _ in order}
     gone = [row.key for row in snapshot.racks if row.key not in kept]
@@ -183,7 +183,7 @@ def _rack_data(data: dict[str, Any], key: str, old: Places, new: Places) -> dict
 def _film_parts(snapshot: Snapshot, racks: Sequence[str], old: Places, new: Places) -> list[Change]:
     """What a part of the film shows follows its shots; shown across a new boundary it shows the rack."""
     numbers = {row.record.number: row.key for row in snapshot.racks}
-    parts = [dump(part) for part in snapshot.head.film_parts or ()]
+    parts = [serialize(part) for part in snapshot.head.film_parts or ()]
     for part in parts:
         shown = part.get("shows")
         if not isinstance(shown, dict) or shown.get("rack") not in numbers:
@@ -196,9 +196,9 @@ def _film_parts(snapshot: Snapshot, racks: Sequence[str], old: Places, new: Plac
         for name in ("from_shot", "to_shot"):
             _follow(shown, name, rack, to, old, new)
         shown["rack"] = racks.index(to) + 1
-    if parts == [dump(part) for part in snapshot.head.film_parts or ()]:
+    if parts == [serialize(part) for part in snapshot.head.film_parts or ()]:
         return []
     before = snapshot.entry("session", snapshot.key)
-    data = dump(before.record) | {"film_parts": parts}
+    data = serialize(before.record) | {"film_parts": parts}
     after = Entry(_made("session", data), before.parent, before.position)
     return _changed("session", snapshot.key, before, after)

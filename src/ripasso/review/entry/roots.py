@@ -6,7 +6,7 @@ from collections.abc import Sequence
 
 from ripasso.core.measures.errors import FAILURES, FoundError
 from ripasso.review.document.edits import REMOVE, Path
-from ripasso.review.record.model import Shot, dump
+from ripasso.review.record.model import Shot, serialize
 from ripasso.review.scoring.outcome import recorded_errors
 
 
@@ -34,7 +34,7 @@ def root_values(shot: Shot, found: Sequence[FoundError]) -> dict[Path, object]:
 
 def _caused_by(shot: Shot, kind: str, number: int | None) -> dict[Path, object]:
     """The shot's errors with the cause of one of them."""
-    errors = [dump(error) for error in recorded_errors(shot)]
+    errors = [serialize(error) for error in recorded_errors(shot)]
     mine = next((error for error in errors if error["kind"] == kind), None)
     if mine is None:
         mine = {"kind": kind}

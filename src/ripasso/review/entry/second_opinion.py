@@ -12,7 +12,7 @@ from ripasso.review.document.edits import REMOVE, Path, with_values
 from ripasso.review.entry.tagging import Context
 from ripasso.review.entry.word_values import changed_shot
 from ripasso.review.language.items import Item
-from ripasso.review.record.model import OtherReview, Session, Shot, dump
+from ripasso.review.record.model import OtherReview, Session, Shot, serialize
 
 Values = dict[Path, object]
 #: What both may have judged: the path of each finding.
@@ -41,12 +41,12 @@ def with_comment(shot: Shot, by: str, text: str, at: str | None = None) -> Value
     comment: dict[str, Any] = {"text": text, "at": at or date.today().isoformat()}
     if by:
         comment["by"] = by
-    return {("comments",): [*(dump(one) for one in shot.comments or ()), comment]}
+    return {("comments",): [*(serialize(one) for one in shot.comments or ()), comment]}
 
 
 def without_comment(shot: Shot, place: int) -> Values:
     """The comments without one."""
-    rest = [dump(one) for i, one in enumerate(shot.comments or ()) if i != place]
+    rest = [serialize(one) for i, one in enumerate(shot.comments or ()) if i != place]
     return {("comments",): rest or REMOVE}
 
 
@@ -58,8 +58,8 @@ def with_second(context: Context, by: str, items: Iterable[Item]) -> Values:
     shot = context.shot
     bare = with_values(shot, {(key,): REMOVE for key in ("result", "decision", "error")})
     assert isinstance(bare, Shot)
-    said = dump(changed_shot(Context(bare, context.game, context.judged), tuple(items)))
-    listed = [dump(one) for one in shot.others or ()]
+    said = serialize(changed_shot(Context(bare, context.game, context.judged), tuple(items)))
+    listed = [serialize(one) for one in shot.others or ()]
     mine = next((one for one in listed if one.get("by") == by), None)
     if mine is None:
         mine = {"by": by}
@@ -98,7 +98,7 @@ def agreement(session: Session, by: str) -> tuple[Agreement, ...]:
             other = next((one for one in shot.others or () if one.by == by), None)
             if other is None:
                 continue
-            first, second = dump(shot), dump(other)
+            first, second = serialize(shot), serialize(other)
             for name, path in FINDINGS:
                 values = (_value(first, path), _value(second, path))
                 if None not in values:
@@ -125,7 +125,7 @@ def kappa(pairs: list[tuple[Any, Any]]) -> float | None:
 
 def second_words(other: OtherReview) -> str:
     """What a second reviewer says, in a few words of the record."""
-    data = dump(other)
+    data = serialize(other)
     parts = [str(value).replace("_", " ") for _, path in FINDINGS if (value := _value(data, path))]
     errors = data.get("error")
     for error in errors if isinstance(errors, list) else [errors] if errors else []:

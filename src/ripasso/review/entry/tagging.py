@@ -12,7 +12,7 @@ from dataclasses import dataclass
 from ripasso.core.rules import GAMES, ShotScore
 from ripasso.core.rules.snooker import COLOURS, is_red
 from ripasso.review.document.edits import REMOVE, Path
-from ripasso.review.record.model import Shot, dump
+from ripasso.review.record.model import Shot, serialize
 from ripasso.review.scoring.meant import POT_INTENTS, meant_ball, meant_ball_down
 from ripasso.review.scoring.outcome import found_kinds, recorded_errors
 
@@ -114,14 +114,14 @@ def tag_values(context: Context, name: str) -> Values:
     if name.startswith("other_foul_"):
         return _other_foul(context, name.removeprefix("other_foul_"))
     tag = TAGS[name]
-    if _holds(dump(context.shot), tag.values):
+    if _holds(serialize(context.shot), tag.values):
         return dict.fromkeys(tag.values, REMOVE)
     return dict(tag.values)
 
 
 def is_set(shot: Shot, name: str) -> bool:
     """Whether the shot's record says what the tag says."""
-    data = dump(shot)
+    data = serialize(shot)
     if name in TAGS:
         return _holds(data, TAGS[name].values)
     errors = recorded_errors(shot)
@@ -187,11 +187,11 @@ def _unforced(context: Context, unforced: bool) -> Values:
     shot = context.shot
     recorded = recorded_errors(shot)
     if recorded and is_set(shot, "unforced" if unforced else "forced"):
-        errors = [{k: v for k, v in dump(e).items() if k != "unforced"} for e in recorded]
+        errors = [{k: v for k, v in serialize(e).items() if k != "unforced"} for e in recorded]
         bare = [e for e in errors if set(e) != {"kind"}]
         return {("error",): _one_or_list(bare) if bare else REMOVE}
     if recorded:
-        errors = [{**dump(error), "unforced": unforced} for error in recorded]
+        errors = [{**serialize(error), "unforced": unforced} for error in recorded]
         return {("error",): _one_or_list(errors)}
     judged = context.judged.outcome if context.judged else None
     fouled = judged is not None and not judged.legal
@@ -274,7 +274,7 @@ def _outcome_known(context: Context) -> bool:
 
 def _fallen(context: Context) -> list[dict[str, object]]:
     facts = context.shot.facts
-    return [dump(pot) for pot in (facts.potted if facts else None) or ()]
+    return [serialize(pot) for pot in (facts.potted if facts else None) or ()]
 
 
 def _falling_ball(context: Context, ball: str, replaces_last: bool) -> Values:

@@ -26,7 +26,7 @@ from ripasso.review.language.items import (
     Word,
 )
 from ripasso.review.language.terms import BY_ID, TERMS, Term
-from ripasso.review.record.model import Error, Shot, dump
+from ripasso.review.record.model import Error, Shot, serialize
 from ripasso.review.scoring.outcome import recorded_errors
 
 Values = dict[Path, object]
@@ -65,13 +65,13 @@ def _hangs_on_an_error(item: Item) -> bool:
 
 def words_values(context: Context, items: Sequence[Item]) -> Values:
     """The values by path that a line sets, as one change: top keys that differ."""
-    before, after = dump(context.shot), dump(changed_shot(context, items))
+    before, after = serialize(context.shot), serialize(changed_shot(context, items))
     return {(key,): value for key, value in after.items() if before.get(key) != value}
 
 
 def item_values(context: Context, item: Item) -> Values:
     """What one item sets."""
-    shot, data = context.shot, dump(context.shot)
+    shot, data = context.shot, serialize(context.shot)
     match item:
         case Word(name):
             return _term_values(context, BY_ID[name])
@@ -114,7 +114,7 @@ def is_said(shot: Shot, name: str) -> bool:
         return any(error.kind == term.value for error in recorded_errors(shot))
     if term.path == ("error", "causes"):
         return any(term.value in (error.causes or ()) for error in recorded_errors(shot))
-    return _says(_inner(dump(shot), *term.path), term)
+    return _says(_inner(serialize(shot), *term.path), term)
 
 
 def toggled(context: Context, name: str) -> Values:
@@ -126,14 +126,14 @@ def toggled(context: Context, name: str) -> Values:
         return {("error",): _without(recorded_errors(shot), term)}
     if not term.many:
         return {term.path: REMOVE}
-    rest = [value for value in _inner(dump(shot), *term.path) if value != term.value]
+    rest = [value for value in _inner(serialize(shot), *term.path) if value != term.value]
     return {term.path: rest or REMOVE}
 
 
 def _without(errors: Sequence[Error], term: Term) -> object:
     """The errors without a kind, or without a cause; an error that says nothing more goes too."""
     left = []
-    for error in map(dump, errors):
+    for error in map(serialize, errors):
         if term.path[1] == "kind":
             if error["kind"] != term.value:
                 left.append(error)
@@ -169,12 +169,12 @@ def _term_values(context: Context, term: Term) -> Values:
     if term.path == ("error", "causes"):
         return _to_error(context, "causes", term.value)
     if term.many:
-        return _joined(dump(context.shot), term.path, term.value)
+        return _joined(serialize(context.shot), term.path, term.value)
     return {term.path: term.value}
 
 
 def _with_error(context: Context, kind: str) -> Values:
-    errors = [dump(error) for error in recorded_errors(context.shot)]
+    errors = [serialize(error) for error in recorded_errors(context.shot)]
     if any(error["kind"] == kind for error in errors):
         return {}
     return {("error",): _one_or_list([*errors, {"kind": kind}])}
@@ -182,7 +182,7 @@ def _with_error(context: Context, kind: str) -> Values:
 
 def _to_error(context: Context, key: str, value: object) -> Values:
     """A cause belongs to the last error that was said, else to the one that the facts show."""
-    errors = [dump(error) for error in recorded_errors(context.shot)]
+    errors = [serialize(error) for error in recorded_errors(context.shot)]
     if not errors:
         found = tag_values(context, "forced").get(("error",))  # raises when nothing went wrong
         kinds = found if isinstance(found, list) else [found]
@@ -205,7 +205,7 @@ def _one_or_list(errors: list[dict[str, Any]]) -> object:
 
 def items_of(shot: Shot, game: str | None = None) -> tuple[Item, ...]:
     """Everything of a shot that the language can say, in the order in which it is thought."""
-    data = dump(shot)
+    data = serialize(shot)
     call, plan = data.get("call") or {}, data.get("plan") or {}
     items: list[Item] = []
     if call.get("ball"):

@@ -459,6 +459,6 @@ class Session(Record):
     attempt_sets: tuple[AttemptSet, ...] | None = None
 
 
-def dump(record: Record) -> dict[str, Any]:
+def serialize(record: Record) -> dict[str, Any]:
     """The record as JSON values, exactly the keys that are set, unknown ones included."""
     return record.model_dump(mode="json", by_alias=True, exclude_unset=True)

@@ -12,7 +12,7 @@ from typing import Any
 
 from pydantic import ValidationError
 
-from ripasso.review.record.model import Shot, dump
+from ripasso.review.record.model import Shot, serialize
 
 Path = tuple[str | int, ...]
 OUTCOME: Path = ("facts", "potted")
@@ -43,7 +43,7 @@ def without_proposals(shot: Shot) -> Shot:
     """The shot without its proposals: what was said by a person."""
     if not shot.proposed:
         return shot
-    data = dump(shot)
+    data = serialize(shot)
     del data["proposed"]
     # The last place of a list first, so that those before it keep their numbers.
     for text in sorted(shot.proposed, key=parts_of, reverse=True):
@@ -52,7 +52,7 @@ def without_proposals(shot: Shot) -> Shot:
         return Shot.model_validate_json(json.dumps(data))
     except ValidationError:
         # A proposal inside an object that cannot be without it: the whole of it goes.
-        bare = {key: value for key, value in dump(shot).items() if key != "proposed"}
+        bare = {key: value for key, value in serialize(shot).items() if key != "proposed"}
         for text in shot.proposed:
             bare.pop(parts_of(text)[0], None)
         return Shot.model_validate_json(json.dumps(bare))
@@ -87,7 +87,7 @@ def still_proposed(shot: Shot, said: Iterable[Path]) -> dict[str, float]:
                 continue
             share = left.pop(text)
             if len(parts) < len(wanted):
-                left |= dict.fromkeys(_beside(dump(shot), parts, wanted), share)
+                left |= dict.fromkeys(_beside(serialize(shot), parts, wanted), share)
     return left
 
 

@@ -14,7 +14,7 @@ from ripasso.review.document.command import Command
 from ripasso.review.document.edits import REMOVE, Path, RefusedEdit, edit, set_values, several
 from ripasso.review.document.snapshot import ShotRow, Snapshot
 from ripasso.review.language.vocabulary import clock, rack_word, sentence, word
-from ripasso.review.record.model import Clip, FilmPart, Session, dump
+from ripasso.review.record.model import Clip, FilmPart, Session, serialize
 
 
 @dataclass(frozen=True)
@@ -87,10 +87,10 @@ def say_stretch(
     commands: list[Command] = []
     if saying.part is not None:
         part = {**place, "kind": saying.part, **_shows(snapshot, saying, row)}
-        listed = [*(dump(p) for p in snapshot.head.film_parts or ()), part]
+        listed = [*(serialize(p) for p in snapshot.head.film_parts or ()), part]
         commands.append(set_values(snapshot, "session", snapshot.key, {("film_parts",): listed}, label))
     if saying.clip is not None and row is not None:
-        clips = [*(dump(c) for c in row.record.clips or ()), {**place, "kind": saying.clip}]
+        clips = [*(serialize(c) for c in row.record.clips or ()), {**place, "kind": saying.clip}]
         commands.append(set_values(snapshot, "shot", row.key, {("clips",): clips}, label))
     return several(label, commands)
 
@@ -111,7 +111,7 @@ def propose_stretches(snapshot: Snapshot, recording: str, found: Sequence[FoundS
     What was proposed before for this recording and nobody accepted is replaced.
     """
     kept = [p for p in snapshot.head.film_parts or () if not (p.proposed and p.recording == recording)]
-    listed = [dump(part) for part in kept]
+    listed = [serialize(part) for part in kept]
     for one in found:
         if any(_overlap(part, recording, one) for part in kept):
             continue
@@ -147,7 +147,7 @@ def _shot_struck(snapshot: Snapshot, recording: str, time_s: float | None) -> Sh
 @edit
 def accept_stretch(snapshot: Snapshot, line: StretchLine) -> Command:
     """A proposed part of the film is one from now on."""
-    listed = [dump(part) for part in snapshot.head.film_parts or ()]
+    listed = [serialize(part) for part in snapshot.head.film_parts or ()]
     listed[line.place].pop("proposed", None)
     values: dict[Path, object] = {("film_parts",): listed}
     return set_values(snapshot, "session", snapshot.key, values, f"Accept {line.text}")
@@ -162,7 +162,7 @@ def forget_stretch(snapshot: Snapshot, line: StretchLine) -> Command:
         clips = (row.record.clips if row else None) or ()
         return _without_clips(snapshot, line.shot, clips, {line.place}, label)
     parts = snapshot.head.film_parts or ()
-    rest = [dump(p) for i, p in enumerate(parts) if i != line.place]
+    rest = [serialize(p) for i, p in enumerate(parts) if i != line.place]
     values: dict[Path, object] = {("film_parts",): rest or REMOVE}
     commands = [set_values(snapshot, "session", snapshot.key, values, label)]
     gone = parts[line.place]
@@ -182,7 +182,7 @@ def _says_the_same(clip: Clip, part: FilmPart) -> bool:
 def _without_clips(
     snapshot: Snapshot, shot: str, clips: tuple[Clip, ...], gone: set[int], label: str
 ) -> Command:
-    rest = [dump(clip) for i, clip in enumerate(clips) if i not in gone]
+    rest = [serialize(clip) for i, clip in enumerate(clips) if i not in gone]
     return set_values(snapshot, "shot", shot, {("clips",): rest or REMOVE}, label)
 
 

@@ -13,7 +13,7 @@ from ripasso.review.document.command import Change, Command
 from ripasso.review.document.edits import REMOVE, Path, add_rack, edit, remove_shot, set_values, several
 from ripasso.review.document.snapshot import ShotRow, Snapshot
 from ripasso.review.entry.marking import Moment, mark_strike, next_breaker
-from ripasso.review.record.model import Shot, dump
+from ripasso.review.record.model import Shot, serialize
 from ripasso.review.record.proposals import parts_of, pointer, without_proposals
 from ripasso.review.recordings.film_parts import propose_stretches
 
@@ -95,7 +95,7 @@ def _shot_at(snapshot: Snapshot, recording: str, t_strike: float) -> ShotRow | N
 
 def _complete(snapshot: Snapshot, row: ShotRow, values: Mapping[str, Any]) -> Command | None:
     """Propose what a shot lacks, or what was proposed for it before and nobody has accepted."""
-    data, marks = dump(without_proposals(row.record)), dict(values.get("proposed", {}))
+    data, marks = serialize(without_proposals(row.record)), dict(values.get("proposed", {}))
     wanted: dict[Path, object] = {}
     kept = dict(row.record.proposed or {})
     for path, value in _leaves(values):
@@ -158,9 +158,11 @@ def forget_reading(snapshot: Snapshot, recording: str) -> Command:
             command = remove_shot(snapshot, row.key)
         else:
             said = without_proposals(shot)
-            gone: dict[Path, object] = {(name,): REMOVE for name in dump(shot) if name not in dump(said)}
+            gone: dict[Path, object] = {
+                (name,): REMOVE for name in serialize(shot) if name not in serialize(said)
+            }
             left: dict[Path, object] = {
-                (name,): value for name, value in dump(said).items() if name != "number"
+                (name,): value for name, value in serialize(said).items() if name != "number"
             }
             command = set_values(snapshot, "shot", row.key, {**gone, **left}, "Take a reading back")
         commands.append(command)
@@ -173,7 +175,7 @@ def forget_reading(snapshot: Snapshot, recording: str) -> Command:
 
 def _says_nothing(shot: Shot) -> bool:
     """Nobody has said anything of a shot besides that it was played."""
-    return not set(dump(without_proposals(shot))) - _OWN - {"id"}
+    return not set(serialize(without_proposals(shot))) - _OWN - {"id"}
 
 
 def _empty_racks(snapshot: Snapshot, begun: set[str]) -> list[Command]:
@@ -181,7 +183,7 @@ def _empty_racks(snapshot: Snapshot, begun: set[str]) -> list[Command]:
     commands = []
     while snapshot.racks and not snapshot.racks[-1].shots and snapshot.racks[-1].key in begun:
         rack = snapshot.racks[-1]
-        if set(dump(rack.record)) - {"number", "shots", "breaker"}:
+        if set(serialize(rack.record)) - {"number", "shots", "breaker"}:
             break
         change = Change("rack", rack.key, snapshot.entry("rack", rack.key), None)
         commands.append(Command("Take away an empty rack", snapshot.key, (change,)))
@@ -211,7 +213,7 @@ def _swapped(shot: Shot, ball: str, right: str, *, by_hand: bool) -> dict[Path, 
     """The values of a shot with two balls exchanged where they are proposed."""
     marks = dict(shot.proposed or {})
     names = {ball: right, right: ball}
-    data = dump(shot)
+    data = serialize(shot)
     values: dict[Path, object] = {}
     for layout in _LAYOUTS:
         places = data.get(layout)

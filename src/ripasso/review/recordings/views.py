@@ -12,7 +12,7 @@ from typing import Any
 from ripasso.review.document.command import Command
 from ripasso.review.document.edits import RefusedEdit, set_values
 from ripasso.review.document.snapshot import Snapshot
-from ripasso.review.record.model import Recording, Session, View, dump
+from ripasso.review.record.model import Recording, Session, View, serialize
 
 
 def recording_of(session: Session, recording: str | None) -> Recording | None:
@@ -56,7 +56,7 @@ def forget_view(snapshot: Snapshot, recording: str, place: int) -> Command:
 
 def copy_view(snapshot: Snapshot, recording: str, source: View, label: str = "Copy a view") -> Command:
     """The view of another recording of the same camera, for the whole of this one."""
-    data = {key: value for key, value in dump(source).items() if key not in ("from", "to")}
+    data = {key: value for key, value in serialize(source).items() if key not in ("from", "to")}
     return _with_views(snapshot, recording, lambda views: [*views, data], label)
 
 
@@ -66,7 +66,7 @@ def _with_views(snapshot: Snapshot, recording: str, change: Any, label: str) -> 
         raise RefusedEdit("This session has no such recording.")
     listed = []
     for one in recordings:
-        data = dump(one)
+        data = serialize(one)
         if one.id == recording:
             data["views"] = change(list(data.get("views") or []))
         listed.append(data)

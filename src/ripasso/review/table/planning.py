@@ -10,7 +10,7 @@ from ripasso.core.geometry.position import angle_from_line
 from ripasso.core.table import TableSpec, cushion_gaps, pocket_mouth_middle
 from ripasso.core.table.places import Place
 from ripasso.review.document.edits import REMOVE, Path
-from ripasso.review.record.model import Shot, dump
+from ripasso.review.record.model import Shot, serialize
 
 Values = dict[Path, object]
 
@@ -53,7 +53,7 @@ def zone_values(shot: Shot, zone: dict[str, Any], *, also: bool = False) -> Valu
     """The zone of a plan; `also`: beside the one that is there, either will do."""
     plan = shot.plan
     if also and plan is not None and plan.zone is not None:
-        there = dump(plan.zone)
+        there = serialize(plan.zone)
         parts = there.get("any_of") or [there]
         zone = {"any_of": [*parts, zone]}
     return {("plan", "zone"): zone}
@@ -108,13 +108,13 @@ def next_values(ball: str | None = None, pocket: str | None = None) -> Values:
 
 def clear_values(shot: Shot) -> Values:
     """Take the drawn part of a plan away: zone, aim point, route."""
-    plan = dump(shot.plan) if shot.plan else {}
+    plan = serialize(shot.plan) if shot.plan else {}
     return {("plan", key): REMOVE for key in ("zone", "aim_point", "route", "cushions") if key in plan}
 
 
 def pen_values(shot: Shot, kind: str, points: Sequence[Place], text: str = "") -> Values:
     """A line, an arrow, an area or a caption drawn by hand, added to those of the shot."""
-    there = [dump(one) for one in shot.drawings or ()]
+    there = [serialize(one) for one in shot.drawings or ()]
     made: dict[str, Any] = {"kind": kind, "points": [_listed(place) for place in points]}
     if text:
         made["text"] = text
@@ -123,7 +123,7 @@ def pen_values(shot: Shot, kind: str, points: Sequence[Place], text: str = "") -
 
 def wiped_values(shot: Shot) -> Values:
     """Take the last drawing by hand away."""
-    there = [dump(one) for one in shot.drawings or ()]
+    there = [serialize(one) for one in shot.drawings or ()]
     if not there:
         return {}
     return {("drawings",): there[:-1] or REMOVE}

@@ -24,7 +24,7 @@ from ripasso.review.document.document import Changed, ReadOnly
 from ripasso.review.document.edits import Path as ValuePath
 from ripasso.review.document.edits import add_session, new_key, remove_session, replace_session, set_values
 from ripasso.review.language.vocabulary import count, sentence, word
-from ripasso.review.record.model import Session, dump
+from ripasso.review.record.model import Session, serialize
 from ripasso.review.record.parsing import is_newer
 from ripasso.store import LibraryError, SessionFileError, load_session, save_session
 from ripasso.store.library import SessionLine
@@ -245,7 +245,7 @@ class SessionsPage(QWidget):
         there = self._workspace.document.session(session.id)
         if there is None:
             command = add_session(session)
-        elif dump(there.session) == dump(session):
+        elif serialize(there.session) == serialize(session):
             messages.say(f"{session.title} is in the library already, and equal.", "good")
             return session.id
         else:
@@ -303,11 +303,11 @@ class SessionsPage(QWidget):
         if snapshot is None:
             return
         try:
-            film = dump(recording_of(path))
+            film = serialize(recording_of(path))
         except FilmError as error:
             self._workspace.messages.say(str(error), "bad")
             return
-        recordings = [dump(recording) for recording in snapshot.head.recordings or ()]
+        recordings = [serialize(recording) for recording in snapshot.head.recordings or ()]
         place = next((i for i, r in enumerate(recordings) if r.get("file")), len(recordings))
         kept = recordings[place] if place < len(recordings) else {}
         recordings[place : place + 1] = [{**kept, **film, "id": kept.get("id", film["id"])}]

@@ -21,7 +21,7 @@ from ripasso.review.entry.attempts import (
     without_last,
 )
 from ripasso.review.language.vocabulary import count
-from ripasso.review.record.model import Attempt, AttemptSet, dump
+from ripasso.review.record.model import Attempt, AttemptSet, serialize
 from ripasso.ui.review.again.again_page import AgainPage
 from ripasso.ui.review.shared.context import ReviewContext
 
@@ -131,7 +131,7 @@ class AgainController:
         if made.attempts:
             self._context.say("Criteria are fixed before the first attempt.", "unsure")
             return
-        listed = [dump(one) for one in made.criteria or ()]
+        listed = [serialize(one) for one in made.criteria or ()]
         listed.append({"id": f"c{len(listed) + 1}", "text": text})
         self._values({("criteria",): listed}, "Fix a criterion")
 

@@ -22,7 +22,7 @@ from ripasso.film import Picture
 from ripasso.film.calibration.views import camera_of
 from ripasso.film.decoding.still import whole_frame
 from ripasso.review.language.vocabulary import clock
-from ripasso.review.record.model import Recording, View, dump
+from ripasso.review.record.model import Recording, View, serialize
 from ripasso.review.recordings.views import copy_view, forget_view, set_view, view_at
 from ripasso.ui.review.film.film_view import FilmView, Glass
 from ripasso.ui.review.film.view_state import FEWEST, ViewState
@@ -141,7 +141,7 @@ class CameraDialog(QDialog):
         view = views[self._replaces] if self._replaces is not None else None
         self.whole.setChecked(view is None or view.from_ is None)
         if view is not None:
-            self.state.load([dump(point) for point in view.points or ()])
+            self.state.load([serialize(point) for point in view.points or ()])
             self._fit()
         self._sources: list[View] = []
         snapshot = self._controller.snapshot

@@ -14,7 +14,7 @@ from ripasso.review.document.snapshot import Snapshot
 from ripasso.review.entry.marking import Moment, strike_of
 from ripasso.review.language.vocabulary import clock
 from ripasso.review.present.describing import player_name, shot_title
-from ripasso.review.record.model import Fingerprint, Recording, dump
+from ripasso.review.record.model import Fingerprint, Recording, serialize
 from ripasso.review.recordings.film_parts import ShotClip
 from ripasso.ui.review.film.film_player import FilmPlayer
 from ripasso.ui.review.film.side_by_side import Pinned
@@ -89,14 +89,14 @@ class FilmController:
         if recording is None or not recording.file or not isinstance(recording.fingerprint, Fingerprint):
             return None
         path = Path(recording.file)
-        return (dump(recording.fingerprint), path) if not path.exists() else None
+        return (serialize(recording.fingerprint), path) if not path.exists() else None
 
     def found_at(self, recording: str, path: Path) -> None:
         """A film that was moved is there now; its marks stay."""
         snapshot = self._controller.snapshot
         if snapshot is None:
             return
-        listed = [dump(one) for one in snapshot.head.recordings or ()]
+        listed = [serialize(one) for one in snapshot.head.recordings or ()]
         for one in listed:
             if one.get("id") == recording:
                 self._found[str(one.get("file"))] = path
@@ -129,7 +129,7 @@ class FilmController:
         if self._clock_start is None:
             recordings = snapshot.head.recordings or ()
             if not any(r.id == CLOCK for r in recordings):
-                listed = [*(dump(r) for r in recordings), {"id": CLOCK}]
+                listed = [*(serialize(r) for r in recordings), {"id": CLOCK}]
                 label = "Take the time from the clock"
                 self._document.run(
                     set_values(snapshot, "session", snapshot.key, {("recordings",): listed}, label)
