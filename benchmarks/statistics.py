@@ -6,12 +6,10 @@ import os
 import statistics
 import time
 from collections.abc import Callable, Iterator
-from typing import cast
 
 import numpy as np
 from PyQt6.QtWidgets import QApplication
 
-from ripasso.core.figures.columns import ShotColumns
 from ripasso.core.figures.facts import Facts
 from ripasso.core.figures.slices import CUT_BANDS, DISTANCE_BANDS
 from ripasso.demo.matches.planted import Habits, planted_facts
@@ -45,7 +43,7 @@ def _bare_potting(facts: Facts, keep: np.ndarray) -> list[object]:
         _bare_rates(made, np.digitize(cut, [low for low, _ in CUT_BANDS[1:]])),
         _bare_rates(made, np.digitize(share, [low for low, _ in DISTANCE_BANDS[1:]])),
     ]
-    for name in ("pocket", "delivery", "phase", "contact"):
+    for name in ("target", "delivery", "phase", "contact"):
         _, groups = np.unique(facts.texts(name)[keep].astype(str), return_inverse=True)
         found.append(_bare_rates(made, groups))
     return found
@@ -66,13 +64,13 @@ def _bare_overview(facts: Facts, keep: np.ndarray) -> list[object]:
     return found
 
 
-def _potting(nothing: ShotColumns, facts: Facts, keep: np.ndarray) -> object:
+def _potting(facts: Facts, keep: np.ndarray) -> object:
     chosen = facts.where(keep)
-    return page_of("potting", nothing, chosen, [Side("p", "p", chosen.equal("person", "p"))])
+    return page_of("potting", chosen, [Side("p", "p", chosen.equal("person", "p"))])
 
 
-def _overview(nothing: ShotColumns, facts: Facts) -> object:
-    return overview_of(nothing, facts, facts.equal("person", "p"), "nine_ball")
+def _overview(facts: Facts) -> object:
+    return overview_of(facts, facts.equal("person", "p"), "nine_ball")
 
 
 def painting(facts: Facts) -> Iterator[str]:
@@ -101,8 +99,7 @@ def painting(facts: Facts) -> Iterator[str]:
     usual = max(np.diff(painted))
     painted.clear()
     start, done = time.perf_counter(), []
-    nothing = cast(ShotColumns, None)
-    background.run(lambda: _overview(nothing, facts), done.append)
+    background.run(lambda: _overview(facts), done.append)
     while not done:
         _turn(app, 0.01)
     taken = time.perf_counter() - start
@@ -127,7 +124,6 @@ def _turn(app: QApplication, seconds: float) -> None:
 def measure() -> Iterator[str]:
     """A line for each page: its time, and as a multiple of the bare sums."""
     facts = planted_facts(SHOTS, Habits(), 1)
-    nothing = cast(ShotColumns, None)
     everything = np.ones(SHOTS, dtype=bool)
     slices = {
         "first opening, all shots": everything,
@@ -136,10 +132,10 @@ def measure() -> Iterator[str]:
     }
     for words, keep in slices.items():
         bare = _seconds(lambda keep=keep: _bare_potting(facts, keep))
-        page = _seconds(lambda keep=keep: _potting(nothing, facts, keep))
+        page = _seconds(lambda keep=keep: _potting(facts, keep))
         yield f"potting, {words}: {1000 * page:.0f} ms, {page / bare:.2f} x bare NumPy"
         bare = _seconds(lambda keep=keep: _bare_overview(facts, keep))
-        page = _seconds(lambda keep=keep: _overview(nothing, facts.where(keep)))
+        page = _seconds(lambda keep=keep: _overview(facts.where(keep)))
         yield f"overview, {words}: {1000 * page:.0f} ms, {page / bare:.2f} x bare NumPy"
     yield from painting(facts)
 

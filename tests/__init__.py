@@ -1,6 +1,6 @@
 """Tests mirror src; stories drive the real window, references hold it against outside values.
 
-SearchIndex here runs offscreen, without network, and with folders of its own instead of the user's.
+Everything here runs offscreen, without network, and with folders of its own instead of the user's.
 """
 
 import atexit

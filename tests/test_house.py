@@ -26,7 +26,7 @@ ROOMS = {
         *("record", "language", "scoring", "document", "measuring"),
         *("table", "entry", "recordings", "present"),
     ),
-    "statistics": ("rows", "report", "pages"),
+    "statistics": ("rows", "library_index", "report", "pages", "answers"),
     "demo": ("matches", "filming", "film_plans", "library"),
     "ui": (
         *("resources", "theme", "painting", "services", "actions", "widgets", "key_sheet"),

@@ -245,9 +245,7 @@ def _stats(chosen: argparse.Namespace) -> int:
     sessions = [_load(path) for path in chosen.sessions]
     keep = None
     if chosen.filter:
-        columns, found = _matching(chosen.filter, sessions)
-        kept = columns.where(found)
-        keep = set(zip(kept.session.tolist(), kept.rack.tolist(), kept.number.tolist(), strict=True))
+        keep = _places(*_matching(chosen.filter, sessions))
     report = stats_report(sessions, chosen.player, keep)
     if chosen.player and not report["players"]:
         raise _Unusable(f"nobody in these sessions is called {chosen.player}.")
@@ -259,7 +257,7 @@ def _stats(chosen: argparse.Namespace) -> int:
 
 
 def _matching(line: str, sessions: list[Any]) -> tuple[Any, Any]:
-    """The shots of sessions as columns, and which of them a search line asks for."""
+    """The facts of sessions, and which of them a search line asks for."""
     from ripasso.core.finding import FIELDS, NotAQuery, matching, parse_query
     from ripasso.statistics.rows.search_columns import columns_of
 
@@ -271,13 +269,16 @@ def _matching(line: str, sessions: list[Any]) -> tuple[Any, Any]:
         raise _Unusable(str(error)) from error
 
 
+def _places(shots: Any, wanted: Any) -> list[tuple[str, int, int]]:
+    """Session, rack and number of the shots that are wanted."""
+    columns = shots.texts("session_key"), shots.ints("rack"), shots.ints("number")
+    return list(zip(*(column[wanted].tolist() for column in columns), strict=True))
+
+
 def _find(chosen: argparse.Namespace) -> int:
     sessions = [_load(path) for path in chosen.sessions]
     shots, wanted = _matching(chosen.line, sessions)
-    found = [
-        {"session": str(shots.session[i]), "rack": int(shots.rack[i]), "number": int(shots.number[i])}
-        for i in wanted.nonzero()[0]
-    ]
+    found = [{"session": key, "rack": rack, "number": number} for key, rack, number in _places(shots, wanted)]
     if chosen.json:
         _print_json({"format": "ripasso-find", "version": 1, "line": chosen.line, "shots": found})
     else:

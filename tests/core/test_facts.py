@@ -8,14 +8,15 @@ import numpy as np
 
 from ripasso.core.figures import player_stats as of
 from ripasso.core.figures.answers import Asked
-from ripasso.core.figures.facts import Fact, Facts
 from ripasso.core.figures.questions import QUESTIONS
 from ripasso.statistics.pages.question_words import answer_sentence
+from tests.rows_of_facts import fact
+from tests.rows_of_facts import facts as facts_of
 
 
 def pots(made, **more):
     """Pots of one player in order, made or not."""
-    return [Fact(person="a", intent="pot", tried=True, made=bool(m), down=bool(m), **more) for m in made]
+    return [fact(person="a", intent="pot", tried=True, made=bool(m), down=bool(m), **more) for m in made]
 
 
 class Texts(unittest.TestCase):
@@ -23,7 +24,7 @@ class Texts(unittest.TestCase):
         chance = np.random.default_rng(11)
         words = ("", "rest", "rest reach", "spider", "reach rest")
         self.texts = [words[i] for i in chance.integers(0, len(words), 200)]
-        self.facts = Facts([Fact(delivery=text, number=i) for i, text in enumerate(self.texts)])
+        self.facts = facts_of([fact(delivery=text, number=i) for i, text in enumerate(self.texts)])
 
     def check(self, facts, texts):
         self.assertEqual(facts.equal("delivery", "rest").tolist(), [t == "rest" for t in texts])
@@ -59,7 +60,7 @@ class Together(unittest.TestCase):
     def test_no_shot_follows_another_player_s(self):
         """Two players in turn: an error of one marks the next own shots, never those of the other."""
         rows = [
-            Fact(
+            fact(
                 person="ab"[i % 2],
                 session=i // 20,
                 intent="pot",
@@ -68,19 +69,19 @@ class Together(unittest.TestCase):
             )
             for i in range(40)
         ]
-        facts = Facts(rows)
+        facts = facts_of(rows)
         together, places = facts.by_person(np.ones(40, dtype=bool))
         self.assertEqual([rows[i].person for i in places], ["a"] * 20 + ["b"] * 20)
         marked = of.after_mask(together, together.known("unforced"))
         self.assertEqual(sorted(places[marked].tolist()), [6, 8, 10])
         # At the end of a session, and of a player's shots, nothing is carried on.
         rows[38].unforced = rows[18].unforced = "pot"
-        together, places = Facts(rows).by_person(np.ones(40, dtype=bool))
+        together, places = facts_of(rows).by_person(np.ones(40, dtype=bool))
         marked = of.after_mask(together, together.known("unforced"))
         self.assertEqual(sorted(places[marked].tolist()), [6, 8, 10])
 
     def test_one_player_stays_in_order(self):
-        facts = Facts(pots((1, 0, 1, 1)))
+        facts = facts_of(pots((1, 0, 1, 1)))
         own, places = facts.by_person(np.array([True, False, True, True]))
         self.assertEqual((places.tolist(), own.flags("made").tolist()), ([0, 2, 3], [True, True, True]))
 
@@ -93,18 +94,18 @@ class Streaks(unittest.TestCase):
         for seed in range(8):
             made = np.random.default_rng(seed).random(120) < 0.7
             made = np.sort(made) if seed == 0 else made  # one player in the worst of streaks
-            answer = QUESTIONS["streaks"](Asked(Facts(pots(made))))
+            answer = QUESTIONS["streaks"](Asked(facts_of(pots(made))))
             _, p = Runs(made.astype(int)).runs_test(correction=False)
             runs = len(list(groupby(made.tolist())))
             ones = int(made.sum())
             expected = 1 + 2 * ones * (120 - ones) / 120
             self.assertAlmostEqual(answer.value, expected - runs, 9)
             self.assertAlmostEqual(answer.p, p if answer.value > 0 else 1.0, 9)
-        self.assertTrue(QUESTIONS["streaks"](Asked(Facts(pots(np.arange(60) < 40)))).is_finding)
+        self.assertTrue(QUESTIONS["streaks"](Asked(facts_of(pots(np.arange(60) < 40)))).is_finding)
 
     def test_the_longest_row_is_that_of_a_loop(self):
         made = np.random.default_rng(5).random(300) < 0.8
-        answer = QUESTIONS["longest"](Asked(Facts(pots(made))))
+        answer = QUESTIONS["longest"](Asked(facts_of(pots(made))))
         rows = [len(list(group)) for one, group in groupby(made.tolist()) if one]
         self.assertEqual(answer.value, max(rows))
         self.assertEqual(int(answer.shots.sum()), max(rows))

@@ -59,7 +59,8 @@ COLUMNS = {
     "player": coded(["Ada Quill", "Bram Oster", "Ada Quill", ""]),
     "date": coded(["2026-11-02", "2026-10-02", "2026-11-30", ""]),
     "made": np.array([True, False, True, False]),
-    "words": coded(["the long red", "", "a Long Day", "final"]),
+    "note": coded(["the long red", "", "", "final"]),
+    "session": coded(["", "", "a Long Day", ""]),
 }
 
 

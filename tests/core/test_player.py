@@ -5,16 +5,18 @@ import unittest
 import numpy as np
 
 from ripasso.core.figures import player_stats as of
-from ripasso.core.figures.facts import NO, YES, Fact, Facts
+from ripasso.core.figures.facts import NO, YES
+from tests.rows_of_facts import fact
+from tests.rows_of_facts import facts as facts_of
 
 
 def pot(made=True, **values):
-    return Fact(person="a", intent="pot", tried=True, made=made, failed=not made, down=made, **values)
+    return fact(person="a", intent="pot", tried=True, made=made, failed=not made, down=made, **values)
 
 
 class Potting(unittest.TestCase):
     def test_bands_hold_their_lower_end(self):
-        facts = Facts(
+        facts = facts_of(
             [
                 pot(cut_deg=cut, cue_travel=1.0, object_travel=0.27, table_length=2.54)
                 for cut in (0.0, 14.9, 15.0, -30.0, 75.0)
@@ -28,7 +30,7 @@ class Potting(unittest.TestCase):
         self.assertEqual({k: r.of for k, r in found["distance"].items()}, {"50-75": 5})
 
     def test_long_pots_need_one_long_leg_and_two_thirds_together(self):
-        facts = Facts(
+        facts = facts_of(
             [
                 pot(cue_travel=1.1, object_travel=0.7, table_length=2.54),  # long to the ball
                 pot(cue_travel=0.5, object_travel=1.2, table_length=2.54),  # long to the pocket
@@ -39,10 +41,10 @@ class Potting(unittest.TestCase):
         self.assertEqual([rate.of for rate in of.long_pots(facts)], [2, 2, 1])
 
     def test_slices_of_flags_and_pockets(self):
-        facts = Facts(
+        facts = facts_of(
             [
-                pot(pocket="foot_left", delivery="rest reach"),
-                pot(False, pocket="foot_left"),
+                pot(target="foot_left", delivery="rest reach"),
+                pot(False, target="foot_left"),
                 pot(delivery="reach", methods="bank", phase="last"),
             ]
         )
@@ -55,15 +57,15 @@ class Potting(unittest.TestCase):
 class Habits(unittest.TestCase):
     def test_three_shots_after_an_error(self):
         rows = [pot(), pot(False, unforced="pot"), pot(), pot(False), pot(), pot()]
-        after, rest, _ = of.after_error(Facts(rows))
+        after, rest, _ = of.after_error(facts_of(rows))
         self.assertEqual((after.made, after.of, rest.made, rest.of), (2, 3, 2, 3))
 
     def test_not_across_sessions(self):
         rows = [pot(False, unforced="pot"), pot(session=1), pot(session=1)]
-        self.assertEqual(of.after_error(Facts(rows))[0].of, 0)
+        self.assertEqual(of.after_error(facts_of(rows))[0].of, 0)
 
     def test_the_next_shot_of_the_same_visit(self):
-        facts = Facts([pot(visit=1), pot(visit=1), pot(visit=2)])
+        facts = facts_of([pot(visit=1), pot(visit=1), pot(visit=2)])
         starts = np.array([True, True, False])
         self.assertEqual(of.next_mask(facts, starts).tolist(), [False, True, False])
 
@@ -71,11 +73,11 @@ class Habits(unittest.TestCase):
 class BreaksAndSafeties(unittest.TestCase):
     def test_breaks(self):
         rows = [
-            Fact(intent="break", potted=2, outer=YES, leave=0.5, left_in_rack=2.0),
-            Fact(intent="break", potted=0, outer=NO, leave=0.1, left_in_rack=5.0),
-            Fact(intent="break", potted=1, fouled=True, cue_potted=True),
+            fact(intent="break", potted=2, outer=YES, leave=0.5, left_in_rack=2.0),
+            fact(intent="break", potted=0, outer=NO, leave=0.1, left_in_rack=5.0),
+            fact(intent="break", potted=1, fouled=True, cue_potted=True),
         ]
-        found = of.breaks(Facts(rows))
+        found = of.breaks(facts_of(rows))
         counts = {k: (v.made, v.of) for k, v in found.items() if hasattr(v, "made")}
         self.assertEqual(counts["legal"], (2, 3))
         self.assertEqual(counts["wet"], (2, 3))
@@ -87,22 +89,22 @@ class BreaksAndSafeties(unittest.TestCase):
 
     def test_safeties_count_when_somebody_answers(self):
         rows = [
-            Fact(intent="safety", has_next=True, goes_to_other=True, leave=0.2),
-            Fact(intent="safety", has_next=True, goes_to_other=True, leave=0.8, answered=True),
-            Fact(intent="safety", has_next=True, fouled=True, answered=True),
-            Fact(intent="safety"),  # the last of its rack
+            fact(intent="safety", has_next=True, goes_to_other=True, leave=0.2),
+            fact(intent="safety", has_next=True, goes_to_other=True, leave=0.8, answered=True),
+            fact(intent="safety", has_next=True, fouled=True, answered=True),
+            fact(intent="safety"),  # the last of its rack
         ]
-        found = of.safeties(Facts(rows))
+        found = of.safeties(facts_of(rows))
         self.assertEqual((found["result"].made, found["result"].of), (1, 3))
         self.assertEqual((found["leave"].made, found["leave"].of), (1, 3))
 
     def test_escapes(self):
         rows = [
-            Fact(intent="escape", goes_to_other=True, leave=0.6),
-            Fact(intent="escape", goes_to_other=True, leave=0.1),
-            Fact(intent="escape", fouled=True),
+            fact(intent="escape", goes_to_other=True, leave=0.6),
+            fact(intent="escape", goes_to_other=True, leave=0.1),
+            fact(intent="escape", fouled=True),
         ]
-        found = of.escapes(Facts(rows))
+        found = of.escapes(facts_of(rows))
         self.assertEqual((found["hit"].made, found["hit"].of), (2, 3))
         self.assertEqual((found["left_pot"].made, found["left_pot"].of), (1, 2))
 
@@ -115,13 +117,13 @@ class Position(unittest.TestCase):
             pot(False, distance=9.0),
             pot(),
         ]
-        found = of.position(Facts(rows))
+        found = of.position(facts_of(rows))
         self.assertEqual((found["zone"].made, found["zone"].of), (1, 2))
         self.assertEqual((found["distance_median"].of, found["right_side"].made), (2, 1))
         self.assertAlmostEqual(found["along_mean"].value, 0.0)
-        self.assertEqual(of.leave_after_pots(Facts(rows)).value, 0.5)
+        self.assertEqual(of.leave_after_pots(facts_of(rows)).value, 0.5)
 
     def test_times(self):
         rows = [pot(since_rest_s=20.0, to_rest_s=30.0, legal_balls=1), pot(since_rest_s=10.0)]
-        found = of.times(Facts(rows))
+        found = of.times(facts_of(rows))
         self.assertEqual((found["shots"], found["mean"], found["balls_per_minute"]), (2, 15.0, 2.0))

@@ -8,11 +8,11 @@ from statsmodels.stats.multitest import multipletests
 from statsmodels.stats.proportion import proportions_ztest
 
 from ripasso.core.figures.answers import Answer, Asked, corrected, even_gap, gap, lean, plain, share
-from ripasso.core.figures.facts import Facts
 from ripasso.core.figures.questions import QUESTIONS
 from ripasso.demo.matches.planted import PLANTED, Habits, planted_facts
 from ripasso.statistics.pages.question_words import QUESTION_WORDS, answer_sentence, order_for
 from tests.planted_study import TRUE, covered, found_in_nobody, found_planted
+from tests.rows_of_facts import facts as facts_of
 
 
 def flags(*counts):
@@ -124,7 +124,7 @@ class Words(unittest.TestCase):
         )
 
     def test_nothing_known_says_so(self):
-        asked = Asked(Facts(()))
+        asked = Asked(facts_of(()))
         for name, ask in QUESTIONS.items():
             self.assertTrue(
                 answer_sentence(name, ask(asked), holds=False).startswith("Not enough to tell"), name

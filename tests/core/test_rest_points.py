@@ -5,19 +5,21 @@ import unittest
 import numpy as np
 from scipy.stats import chi2
 
-from ripasso.core.figures.facts import NO, YES, Fact, Facts
+from ripasso.core.figures.facts import NO, YES, Facts
 from ripasso.core.figures.rest_points import NINE_IN_TEN, region_outline, rest_points
+from tests.rows_of_facts import fact
+from tests.rows_of_facts import facts as facts_of
 
 
 class Points(unittest.TestCase):
     def test_made_pots_with_an_aim_point_alone(self):
         found = rest_points(
-            Facts(
+            facts_of(
                 [
-                    Fact(made=True, along=0.1, across=-0.02, zone=YES),
-                    Fact(made=False, along=0.3, across=0.0),
-                    Fact(made=True),
-                    Fact(made=True, along=0.3, across=0.04, zone=NO),
+                    fact(made=True, along=0.1, across=-0.02, zone=YES),
+                    fact(made=False, along=0.3, across=0.0),
+                    fact(made=True),
+                    fact(made=True, along=0.3, across=0.04, zone=NO),
                 ]
             )
         )
@@ -44,5 +46,5 @@ class Points(unittest.TestCase):
         np.testing.assert_allclose(edge, 1, atol=1e-9)
 
     def test_nothing_known(self):
-        found = rest_points(Facts(()))
+        found = rest_points(facts_of(()))
         self.assertEqual((len(found.points), found.region), (0, None))

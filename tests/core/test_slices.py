@@ -6,8 +6,9 @@ import unittest
 import numpy as np
 
 from ripasso.core.figures import player_stats as of
-from ripasso.core.figures.facts import Fact, Facts
 from ripasso.core.figures.slices import SLICES, groups_of, signed_cuts
+from tests.rows_of_facts import fact
+from tests.rows_of_facts import facts as facts_of
 
 
 def shots(count=300, seed=4):
@@ -21,7 +22,7 @@ def shots(count=300, seed=4):
         return float("nan") if chance.random() < 0.15 else float(chance.uniform(low, high))
 
     return [
-        Fact(
+        fact(
             session=i // 60,
             rack=i % 60 // 10 + 1,
             number=i % 10 + 1,
@@ -55,7 +56,7 @@ def shots(count=300, seed=4):
 class Groups(unittest.TestCase):
     def setUp(self):
         self.rows = shots()
-        self.facts = Facts(self.rows)
+        self.facts = facts_of(self.rows)
 
     def check(self, name, of_one):
         """Every group holds exactly the shots that a function of one shot puts into it."""
@@ -113,13 +114,13 @@ class Groups(unittest.TestCase):
         for name in SLICES:
             for key, mask in groups_of(self.facts, name).items():
                 self.assertEqual((mask.shape, mask.any()), ((len(self.rows),), True), (name, key))
-        self.assertEqual(Facts([]).words("tags"), {})
+        self.assertEqual(facts_of([]).words("tags"), {})
 
 
 class Course(unittest.TestCase):
     def setUp(self):
         self.rows = shots(seed=9)
-        self.facts = Facts(self.rows)
+        self.facts = facts_of(self.rows)
 
     def test_chances_beside_a_loop(self):
         opened, taken = of.chances(self.facts)

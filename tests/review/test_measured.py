@@ -5,8 +5,8 @@ import unittest
 from pathlib import Path
 
 from ripasso.core.figures.ledger import Look, match_course
+from ripasso.core.figures.measure_rows import MEASURE_FIELDS, measure_row
 from ripasso.core.measures.break_places import break_off_places, break_places
-from ripasso.core.measures.measure_columns import MEASURE_FIELDS, measure_row
 from ripasso.core.table import nine_ball_rack, table_spec
 from ripasso.review.document.document import Document
 from ripasso.review.document.edits import add_session

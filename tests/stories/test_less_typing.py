@@ -44,8 +44,8 @@ class LessTyping(WindowCase):
         self.assertIn("Accepted: 8 shots of this rack.", self.said)
         self.assertFalse(any(s.record.proposed for s in self.review.controller.snapshot.shots))
         self.window.show_page("statistics")
-        columns = self.workspace.library.columns()
-        self.assertEqual((int(columns.tried.sum()), int(columns.made.sum())), (8, 8))
+        facts = self.workspace.index.read().facts
+        self.assertEqual((facts.flags("tried").sum(), facts.flags("made").sum()), (8, 8))
 
     def proposal_words(self, *, previous):
         if previous:

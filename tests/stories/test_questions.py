@@ -5,9 +5,8 @@ from statistics import fmean
 
 from ripasso.core.figures.answers import Asked
 from ripasso.core.figures.questions import QUESTIONS
-from ripasso.statistics.rows.fact_rows import sheet_of
 from ripasso.ui.services.localization import said
-from ripasso.ui.services.search import read_index
+from tests.slow_facts import facts_of_session
 from tests.windows import WindowCase, press, wait_until
 
 
@@ -56,12 +55,12 @@ class Overview(WindowCase):
         keys = sorted(line.key for line in self.workspace.library.sessions())
         found = {}
         for index, key in enumerate(keys):
-            for fact in sheet_of(self.workspace.document.session(key).session, index).facts:
+            for fact in facts_of_session(self.workspace.document.session(key).session, index):
                 found.setdefault(fact.person, []).append(fact)
         return found
 
     def test_twenty_questions_equal_a_loop_over_the_records(self):
-        everything = read_index(self.workspace.library)
+        everything = self.workspace.index.read()
         for person, rows in self.rows().items():
             asked = Asked(everything.facts.where(everything.facts.texts("person") == person))
             answers = {name: ask(asked) for name, ask in QUESTIONS.items()}
@@ -109,8 +108,8 @@ class Overview(WindowCase):
             "cut_side": gap(lambda f: even(f) and f.cut_deg >= 5, lambda f: even(f) and f.cut_deg < -5),
             "long_pots": gap(lambda f: even(f) and is_long(f), lambda f: even(f) and not is_long(f)),
             "side_pockets": gap(
-                lambda f: even(f) and f.pocket in ("side_left", "side_right"),
-                lambda f: even(f) and f.pocket not in ("side_left", "side_right", ""),
+                lambda f: even(f) and f.target in ("side_left", "side_right"),
+                lambda f: even(f) and f.target not in ("side_left", "side_right", ""),
             ),
             "awkward": gap(lambda f: even(f) and f.delivery, lambda f: even(f) and not f.delivery),
             "cushions": gap(

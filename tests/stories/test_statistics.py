@@ -6,7 +6,7 @@ from PyQt6.QtWidgets import QApplication
 from statsmodels.stats.proportion import confint_proportions_2indep
 
 from ripasso.core.figures.questions import QUESTIONS
-from ripasso.statistics.rows.fact_rows import sheet_of
+from tests.slow_facts import facts_of_session
 from tests.windows import WindowCase, click, press, wait_until
 
 
@@ -70,13 +70,14 @@ class Habits(WindowCase):
 
     def test_only_shots_like_this(self):
         page = self.open_statistics()
-        every = len(page.model.page.columns)
+        every = len(page.model.page.facts)
         page.chooser.line.setText("pace:long made:yes")
         page.chooser.line.returnPressed.emit()
-        wait_until(lambda: len(page.model.page.columns) < every, "the slice")
-        self.assertEqual(set(page.model.page.columns.pace.tolist()), {"long"})
+        wait_until(lambda: len(page.model.page.facts) < every, "the slice")
+        self.assertEqual(set(page.model.page.facts.texts("pace").tolist()), {"long"})
         games = {
-            self.workspace.document.session(key).head.game for key in set(page.model.page.columns.session)
+            self.workspace.document.session(key).head.game
+            for key in set(page.model.page.facts.texts("session_key"))
         }
         self.assertEqual(games, {"nine_ball"})
         page.chooser.line.setText("pce:long")
@@ -171,7 +172,7 @@ class Habits(WindowCase):
         counts = {"since": [0, 0], "before": [0, 0]}
         for line in self.workspace.library.sessions():
             session = self.workspace.document.session(line.key).session
-            for fact in sheet_of(session).facts:
+            for fact in facts_of_session(session):
                 if fact.person == "lioba trevan" and fact.intent == "pot" and fact.tried:
                     side = counts["since" if line.date >= "2026-10-24" else "before"]
                     side[0] += fact.made
@@ -278,8 +279,8 @@ class Habits(WindowCase):
         spot = view.at(*marks[3])
         s, m = view.nearest(spot)
         place = int(view.chart.series[s].shots[m][0])
-        columns = page.model.page.columns
-        expected = (str(columns.session[place]), str(columns.key[place]))
+        facts = page.model.page.facts
+        expected = (str(facts.texts("session_key")[place]), facts.key(place))
         click(view.canvas, spot)
         wait_until(self.review.isVisible)
         self.assertEqual((self.review.controller.snapshot.key, self.review.controller.shot.key), expected)

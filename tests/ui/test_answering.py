@@ -9,12 +9,14 @@ import numpy as np
 from ripasso.core.finding import NotAQuery
 from ripasso.core.inference.intervals import count_per, rate
 from ripasso.review.record.model import AttemptSet, Session
+from ripasso.statistics.answers import BEFORE, EVERYBODY, Choice, sides_of
+from ripasso.statistics.answers import Answers as AnswersOf
+from ripasso.statistics.library_index import LibraryIndex
 from ripasso.statistics.pages.attempt_pages import attempts_page
 from ripasso.statistics.pages.figures import Figure, FigurePage, FigureRow
 from ripasso.statistics.pages.pages import ATTEMPTS, CROSSED, JUDGED, OVERVIEW, PAGE_WORDS
 from ripasso.statistics.pages.ready import READY
 from ripasso.store import StoredAttempts
-from ripasso.ui.statistics.answer_cache import BEFORE, EVERYBODY, AnswerCache, Choice, sides_of
 from ripasso.ui.statistics.chooser import GAME, Chooser
 from ripasso.ui.statistics.copying import page_csv
 from tests.sessions import session_data
@@ -26,7 +28,7 @@ LIOBA, CASIMIR = "lioba trevan", "casimir odel"
 class Answers(unittest.TestCase):
     def setUp(self):
         self.library, self.document = open_copy(self, demo_library())
-        self.book = AnswerCache(self.library)
+        self.book = AnswersOf(self.library, LibraryIndex(self.library))
 
     def test_every_page_answers_every_who(self):
         whos = ((LIOBA, ""), (LIOBA, CASIMIR), (EVERYBODY, ""), (LIOBA, f"{BEFORE}2026-10-24"))
@@ -47,32 +49,8 @@ class Answers(unittest.TestCase):
                 figures = [] if page == OVERVIEW else [f for r in answer.rows for f in r.figures.values()]
                 self.assertEqual({len(figure.shots) for figure in figures} - {0}, set())
 
-    def test_what_was_read_is_kept_until_it_is_forgotten(self):
-        choice = Choice(JUDGED, LIOBA)
-        one = self.book.answer(choice)
-        self.library.close()
-        again = self.book.answer(choice)
-        self.assertEqual(len(one.columns), len(again.columns))
-
-    def test_a_change_while_everything_is_read_is_not_missed(self):
-        """Whoever changes the library during the reading makes what was read old at once."""
-        columns, calls = self.library.columns, []
-
-        def reading(*arguments):
-            calls.append(arguments)
-            if len(calls) == 1:
-                self.book.forget()
-            return columns(*arguments)
-
-        self.library.columns = reading
-        self.book.answer(Choice(JUDGED, LIOBA))
-        self.book.answer(Choice(JUDGED, LIOBA))
-        self.assertEqual(len(calls), 2)
-        self.book.answer(Choice(JUDGED, LIOBA))
-        self.assertEqual(len(calls), 2)
-
     def test_since_and_before_a_date_part_all_shots_of_a_player(self):
-        facts = self.book._read().facts
+        facts = self.book._index.read().facts
         names = dict(self.library.persons())
         choice = Choice(JUDGED, LIOBA, f"{BEFORE}2026-10-24")
         since, before = sides_of(choice, facts, names)

@@ -8,9 +8,10 @@ from PyQt6.QtCore import QEvent, QPoint, QPointF, Qt
 from PyQt6.QtGui import QHelpEvent, QMouseEvent
 from PyQt6.QtTest import QTest
 
+from ripasso.core.figures.schema import COLUMNS
 from ripasso.drawing.charts import Axis, Chart, Series
+from ripasso.statistics.library_index import LibraryIndex
 from ripasso.statistics.pages.pages import COUNTED, PAGES, Side, crossed_page, page_of, unlike_words
-from ripasso.ui.services.search import read_index
 from ripasso.ui.statistics.copying import chart_csv
 from ripasso.ui.theme import Theme
 from ripasso.ui.widgets.chart_view import ChartView
@@ -34,7 +35,8 @@ class Row:
         self._facts, self._place = facts, place
 
     def __getattr__(self, name):
-        return self._facts._column(name)[self._place]
+        is_text = COLUMNS[name].kind in ("text", "words")
+        return (self._facts.texts if is_text else self._facts.ints)(name)[self._place]
 
 
 class Rows(unittest.TestCase):
@@ -42,8 +44,7 @@ class Rows(unittest.TestCase):
     def setUpClass(cls):
         holder = cls("runTest")
         library, _ = open_copy(holder, demo_library())
-        everything = read_index(library)
-        cls.shots, cls.facts = everything.shots, everything.facts
+        cls.facts = LibraryIndex(library).read().facts
         holder.doCleanups()
         cls.rows = [Row(cls.facts, i) for i in range(len(cls.facts))]
         cls.sides = [Side(name, name, cls.facts.equal("person", name)) for name in PLAYERS]
@@ -53,7 +54,7 @@ class Rows(unittest.TestCase):
 
     def check(self, page, rates):
         """Each rate of a page is that of a loop, and so are the shots behind it."""
-        found = {row.id: row.figures for row in page_of(page, self.shots, self.facts, self.sides).rows}
+        found = {row.id: row.figures for row in page_of(page, self.facts, self.sides).rows}
         seen = 0
         for name, (among, success) in rates.items():
             for person in PLAYERS:
@@ -230,7 +231,7 @@ class Rows(unittest.TestCase):
         )
 
     def test_crossed_cells_are_those_of_a_loop(self):
-        page = crossed_page(self.shots, self.facts, self.sides[0], "phase", "spin_cut", "pots")
+        page = crossed_page(self.facts, self.sides[0], "phase", "spin_cut", "pots")
         for row in page.rows:
             for head, figure in row.figures.items():
                 phase = row.id.removeprefix("phase ")
@@ -261,7 +262,7 @@ class Rows(unittest.TestCase):
 
     def test_every_group_of_a_page_is_in_its_order(self):
         for name, kind in PAGES.items():
-            rows = page_of(name, self.shots, self.facts, self.sides).rows
+            rows = page_of(name, self.facts, self.sides).rows
             order = [kind.groups.index(row.group) for row in rows]
             self.assertEqual(order, sorted(order), name)
             self.assertEqual(len({row.id for row in rows}), len(rows), name)

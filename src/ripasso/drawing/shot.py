@@ -27,7 +27,7 @@ class Said:
 def shot_picture(
     spec: TableSpec, given: ShotInput, measures: ShotMeasures, unit: str, said: Said | None = None
 ) -> ShotPicture:
-    """SearchIndex known of a shot; lengths are written in `unit`."""
+    """Everything known of a shot; lengths are written in `unit`."""
     said = said or Said()
     before, after, plan = given.before or {}, given.after or {}, given.plan
     pot, position = measures.geometry, measures.position

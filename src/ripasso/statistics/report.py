@@ -12,8 +12,9 @@ from typing import Any
 import numpy as np
 
 from ripasso.core.figures import player_stats as of
-from ripasso.core.figures.facts import Facts
+from ripasso.core.figures.facts import Facts, Flags
 from ripasso.core.figures.judged import DECISIONS, POSITION_FINDINGS
+from ripasso.core.figures.session_columns import JoinedColumns
 from ripasso.core.inference.estimates import Difference, Mean, difference, rate_of
 from ripasso.core.inference.intervals import CONFIDENCE, FEW, Count, Rate, count_per
 from ripasso.core.measures.attempts import attempt_figures
@@ -23,12 +24,11 @@ from ripasso.review.record.model import AttemptSet, Session
 from ripasso.review.record.people import person_key
 from ripasso.review.recordings.film_parts import live_film
 from ripasso.statistics.rows.contexts import rack_seconds
-from ripasso.statistics.rows.fact_rows import Sheet, sheet_of
+from ripasso.statistics.rows.measured_session import MeasuredSession, measured_session
 
 #: A shot by the id of its session, its rack and its number.
 Place = tuple[str, int, int]
 RUN_OUT_BALLS = 5
-_COLUMNS = {"position": "position", "pace": "pace", "side": "said_side", "angle": "angle"}
 
 
 @dataclass(frozen=True)
@@ -44,12 +44,10 @@ def stats_report(
     sessions: Sequence[Session], player: str | None = None, keep: Collection[Place] | None = None
 ) -> dict[str, Any]:
     """Every measure of each player (or of one, by name or id); `keep`: the shots that count (None: all)."""
-    sheets = [sheet_of(session, index) for index, session in enumerate(sessions)]
-    rows = [fact for sheet in sheets for fact in sheet.facts]
+    sheets = [measured_session(session) for session in sessions]
+    facts = Facts(JoinedColumns([sheet.columns for sheet in sheets]))
     if keep is not None:
-        wanted = set(keep)
-        rows = [f for f in rows if (sessions[f.session].id, f.rack, f.number) in wanted]
-    facts = Facts(rows)
+        facts = facts.where(_among(facts, sessions, set(keep)))
     people = _people(sessions)
     asked = [
         one
@@ -67,6 +65,13 @@ def stats_report(
     }
     sets = [attempts_report(one) for session in sessions for one in session.attempt_sets or ()]
     return {**report, "attempts": sets} if sets else report
+
+
+def _among(facts: Facts, sessions: Sequence[Session], wanted: Collection[Place]) -> Flags:
+    """Which shots are among the places."""
+    columns = (facts.ints(name).tolist() for name in ("session", "rack", "number"))
+    places = ((sessions[at].id, rack, number) for at, rack, number in zip(*columns, strict=True))
+    return np.fromiter((place in wanted for place in places), np.bool_, len(facts))
 
 
 def _settings() -> dict[str, Any]:
@@ -99,7 +104,7 @@ def _people(sessions: Sequence[Session]) -> list[_Player]:
     return found
 
 
-def _player_report(one: _Player, facts: Facts, sheets: Sequence[Sheet]) -> dict[str, Any]:
+def _player_report(one: _Player, facts: Facts, sheets: Sequence[MeasuredSession]) -> dict[str, Any]:
     own = facts.where(facts.equal("person", one.person))
     pots, two_way = of.pots(own), (own.equal("intent", "two_way")) & own.flags("tried")
     long, to_ball, to_pocket = of.long_pots(own)
@@ -169,7 +174,7 @@ def _player_report(one: _Player, facts: Facts, sheets: Sequence[Sheet]) -> dict[
 def _judged(own: Facts) -> dict[str, Any]:
     among = own.flags("made") & (own.known("position"))
     return {
-        name: rate_report(rate_of((own.texts(_COLUMNS[column]) == word)[among]))
+        name: rate_report(rate_of(own.equal(column, word)[among]))
         for name, (column, word) in POSITION_FINDINGS.items()
     }
 
@@ -180,7 +185,7 @@ def _agreement(own: Facts) -> dict[str, Any]:
     return rate_report(rate_of((own.equal("verdict", "agree"))[among]))
 
 
-def _errors(one: _Player, own: Facts, sheets: Sequence[Sheet]) -> dict[str, Any]:
+def _errors(one: _Player, own: Facts, sheets: Sequence[MeasuredSession]) -> dict[str, Any]:
     counted = set(
         zip(own.ints("session").tolist(), own.ints("rack").tolist(), own.ints("number").tolist(), strict=True)
     )
@@ -220,7 +225,7 @@ def _errors(one: _Player, own: Facts, sheets: Sequence[Sheet]) -> dict[str, Any]
     }
 
 
-def _visits(one: _Player, sheets: Sequence[Sheet]) -> dict[str, Any]:
+def _visits(one: _Player, sheets: Sequence[MeasuredSession]) -> dict[str, Any]:
     """Balls (snooker, rotation: points) a visit, and what came of the racks."""
     scores: list[int] = []
     run_outs = runs_after_error = break_and_runs = fifties = centuries = 0
@@ -257,7 +262,7 @@ def _visits(one: _Player, sheets: Sequence[Sheet]) -> dict[str, Any]:
     }
 
 
-def _from_break(sheet: Sheet, visit: Visit) -> bool:
+def _from_break(sheet: MeasuredSession, visit: Visit) -> bool:
     """A visit that won the rack whose break it began with."""
     rack = (sheet.session.racks or ())[visit.last_rack - 1]
     first = (rack.shots or ())[0] if rack.shots else None
@@ -265,7 +270,7 @@ def _from_break(sheet: Sheet, visit: Visit) -> bool:
     return began and first is not None and first.intent == "break" and first.player == visit.player
 
 
-def _after_an_error(sheet: Sheet, visit: Visit) -> bool:
+def _after_an_error(sheet: MeasuredSession, visit: Visit) -> bool:
     """The shot before the visit was the opponent's, and there was an error in it."""
     place = visit.first_shot - 2
     if place < 0:
@@ -275,7 +280,7 @@ def _after_an_error(sheet: Sheet, visit: Visit) -> bool:
     return before.player != visit.player and bool(sheet.errors[visit.rack - 1][place])
 
 
-def _rack_times(sheet: Sheet) -> list[dict[str, Any]]:
+def _rack_times(sheet: MeasuredSession) -> list[dict[str, Any]]:
     """The live seconds of each rack from its first strike to its last rest."""
     film, lines = live_film(sheet.session), []
     for rack in sheet.session.racks or ():

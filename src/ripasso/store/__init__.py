@@ -2,7 +2,7 @@
 
 from ripasso.store.attempt_rows import StoredAttempts
 from ripasso.store.engine import LibraryError
-from ripasso.store.library import Library
+from ripasso.store.library import Library, SessionHead
 from ripasso.store.opening import open_library
 from ripasso.store.session_file import SessionFileError, load_session, save_session
 
@@ -10,6 +10,7 @@ __all__ = [
     "Library",
     "LibraryError",
     "SessionFileError",
+    "SessionHead",
     "StoredAttempts",
     "load_session",
     "open_library",

@@ -6,19 +6,18 @@ import json
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from pathlib import Path
-from typing import Any, Literal, cast
+from typing import Any, Literal
 
-from sqlalchemy import Connection, Engine, delete, func, insert, select
+from sqlalchemy import Connection, Engine, delete, func, insert, select, update
 from sqlalchemy.dialects.sqlite import insert as upsert
 from sqlalchemy.exc import SQLAlchemyError
 
-from ripasso.core.figures.columns import FIELDS, Row, ShotColumns
-from ripasso.core.measures.measure_columns import MEASURE_FIELDS
+from ripasso.core.figures.schema import SHOT_FIELDS, Row
 from ripasso.review.document.command import RECORDS, Change, Entry, Table
 from ripasso.review.document.document import Derived, RackRows
 from ripasso.review.document.snapshot import Rows
 from ripasso.review.record.model import AttemptSet, Rack, Record, Session, Shot, serialize
-from ripasso.store import attempt_rows, measure_rows, tables
+from ripasso.store import attempt_rows, column_rows, measure_rows, tables
 from ripasso.store.attempt_rows import StoredAttempts
 from ripasso.store.engine import LibraryError, sentence, writing
 from ripasso.store.lock import WriterLock
@@ -35,9 +34,24 @@ _TABLES = {
     "shot": tables.shot,
     "attempt_set": tables.attempt_set,
 }
-_FIGURE_COLUMNS = (*FIELDS, "place", "version")
+_FIGURE_COLUMNS = (*SHOT_FIELDS, "place", "version")
+#: What the list of sessions counts; stored beside a session's record.
+COUNTS = ("racks", "shots", "judged")
+_JUDGED = SHOT_FIELDS.index("judged")
 #: What a rack counts in the place of a row: more than any rack has shots.
 PLACES_OF_RACK = 100_000
+
+
+@dataclass(frozen=True)
+class SessionHead:
+    """What statistics and a search ask of a session; `table` as its record states it."""
+
+    key: str
+    title: str
+    date: str
+    game: str
+    kind: str
+    table: dict[str, Any] | None
 
 
 @dataclass(frozen=True)
@@ -66,6 +80,7 @@ class Library:
         self._closed = False
         # What is stored beside each session: only one window writes, so it needs no reading.
         self._stored: dict[str, Derived] = {}
+        self._changes: dict[str, int] = {}
 
     @property
     def read_only(self) -> bool:
@@ -115,7 +130,9 @@ class Library:
                 for change in changes:
                     _write(connection, change)
                     if change.table == "session":
-                        self._stored.pop(change.key, None)  # it may take its rows with it
+                        self._changed(connection, change.key)
+                        if change.after is None:
+                            self._stored.pop(change.key, None)  # its rows went with it
                 if derived is not None:
                     self._write_derived(connection, derived)
         except SQLAlchemyError as error:
@@ -133,18 +150,26 @@ class Library:
         _replace_figures(connection, before, after)
         if stored is None or stored.persons != derived.persons:
             _write_persons(connection, derived)
+        _write_counts(connection, derived)
+        self._changed(connection, derived.session)
         self._stored[derived.session] = derived
+
+    def _changed(self, connection: Connection, session: str) -> None:
+        """The columns that are kept of a session are old now."""
+        self._changes[session] = self._changes.get(session, 0) + 1
+        column_rows.forget(connection, session)
+
+    def changes(self, session: str) -> int:
+        """How often a session was changed since the library was opened; measures count as well."""
+        return self._changes.get(session, 0)
 
     def sessions(self) -> list[SessionLine]:
         """A line a session, the latest date first."""
-        session, rack, figure = tables.session, tables.rack, tables.shot_figure
-        racks = dict(self._pairs(select(rack.c.session, func.count()).group_by(rack.c.session)))
-        shots = dict(self._pairs(select(figure.c.session, func.count()).group_by(figure.c.session)))
-        judged = dict(
-            self._pairs(select(figure.c.session, func.count()).where(_is_judged()).group_by(figure.c.session))
+        session, names = tables.session, self._names_by_session()
+        counts = (session.c.racks, session.c.shots, session.c.judged)
+        query = select(
+            session.c.key, session.c.title, session.c.date, session.c.game, session.c.kind, *counts
         )
-        names = self._names_by_session()
-        query = select(session.c.key, session.c.title, session.c.date, session.c.game, session.c.kind)
         with self._reading() as connection:
             found = connection.execute(query.order_by(session.c.date.desc(), session.c.title)).all()
         return [
@@ -155,12 +180,29 @@ class Library:
                 row.game,
                 row.kind,
                 names.get(row.key, ()),
-                racks.get(row.key, 0),
-                shots.get(row.key, 0),
-                judged.get(row.key, 0),
+                row.racks,
+                row.shots,
+                row.judged,
             )
             for row in found
         ]
+
+    def heads(self) -> list[SessionHead]:
+        """What statistics ask of every session, by key."""
+        session = tables.session
+        query = select(session.c.key, session.c.title, session.c.record).order_by(session.c.key)
+        with self._reading() as connection:
+            found = connection.execute(query).all()
+        heads = []
+        for key, title, record in found:
+            stated = json.loads(record)
+            date, game, kind = (stated.get(name) or "" for name in ("date", "game", "kind"))
+            heads.append(SessionHead(key, title, date, game, kind, stated.get("table")))
+        return heads
+
+    def names(self) -> dict[str, str]:
+        """The names of everybody by their keys."""
+        return dict(self._pairs(select(tables.person.c.key, tables.person.c.name)))
 
     def persons(self) -> list[tuple[str, str]]:
         """Key and name of everybody who played a session, who struck most shots first."""
@@ -169,33 +211,29 @@ class Library:
         query = select(person.c.key, person.c.name).where(person.c.key.in_(select(link.c.person)))
         return self._pairs(query.order_by(shots.desc(), person.c.name))
 
-    def columns(self, sessions: Sequence[str] | None = None) -> ShotColumns:
-        """The shots of the given sessions (None: of all) as columns."""
-        figure = tables.shot_figure
-        query = select(*(figure.c[name] for name in FIELDS)).order_by(figure.c.session, figure.c.place)
-        if sessions is not None:
-            query = query.where(figure.c.session.in_(list(sessions)))
+    def shot_rows(self, session: str) -> tuple[list[Row], list[Mapping[str, Any] | None]]:
+        """The rows of a session's shots in order, and the stored measures of each (None: nothing)."""
         with self._reading() as connection:
-            rows = connection.execute(query).all()
-        return ShotColumns.from_rows(cast(Sequence[Row], rows))
+            return column_rows.rows_of(connection, session)
 
-    def measured_columns(self, sessions: Sequence[str] | None = None) -> list[dict[str, Any]]:
-        """The stored measures of the shots of `columns`, in its order; nothing where none are stored."""
-        figure, row = tables.shot_figure, tables.shot_measure
-        query = (
-            select(*(row.c[name] for name in MEASURE_FIELDS))
-            .select_from(figure.outerjoin(row, row.c.key == figure.c.key))
-            .order_by(figure.c.session, figure.c.place)
-        )
-        if sessions is not None:
-            query = query.where(figure.c.session.in_(list(sessions)))
+    def kept_columns(self, sessions: Iterable[str]) -> dict[str, bytes]:
+        """The columns of facts that are kept of sessions, for those that did not change since."""
         with self._reading() as connection:
-            return [dict(line) for line in connection.execute(query).mappings()]
+            return column_rows.read(connection, sessions)
 
-    def session_tables(self) -> dict[str, dict[str, Any] | None]:
-        """The table of each session as its record states it."""
-        query = select(tables.session.c.key, tables.session.c.record)
-        return {key: json.loads(record).get("table") for key, record in self._pairs(query)}
+    def keep_columns(self, columns: Mapping[str, tuple[int, bytes]]) -> None:
+        """Keep columns of facts with the count of `changes` they are of; old ones are left out.
+
+        A library that is only read stays as it is.
+        """
+        if self.read_only or not columns:
+            return
+        try:
+            with writing(self._engine) as connection:
+                fresh = {key: data for key, (count, data) in columns.items() if count == self.changes(key)}
+                column_rows.write(connection, fresh)
+        except SQLAlchemyError as error:
+            raise LibraryError(sentence(error, self.path)) from error
 
     def attempt_sets(self, sessions: Sequence[str] | None = None) -> list[StoredAttempts]:
         """The sets of attempts of the given sessions (None: of all), by date."""
@@ -224,6 +262,7 @@ class Library:
         try:
             with writing(self._engine) as connection:
                 measure_rows.write(connection, session, rows)
+                self._changed(connection, session)
         except SQLAlchemyError as error:
             raise LibraryError(sentence(error, self.path)) from error
 
@@ -274,18 +313,6 @@ class _Reading:
         return False
 
 
-def _is_judged() -> Any:
-    """A shot counts as judged once its position, a decision, or an error was judged."""
-    figure = tables.shot_figure
-    return (
-        (figure.c.position != "")
-        | (figure.c.verdict != "")
-        | figure.c.errors.contains(":yes")
-        | figure.c.errors.contains(":no")
-        | figure.c.failed
-    )
-
-
 def _record(table: Table, stored: str) -> Record:
     return RECORDS[table].model_validate_json(stored)
 
@@ -297,7 +324,7 @@ def _write(connection: Connection, change: Change) -> None:
         return
     values = _row_values(change.table, change.key, change.after)
     statement = upsert(table).values(**values)
-    others = {name: value for name, value in values.items() if name != "key"}
+    others = {name: value for name, value in values.items() if name != "key" and name not in COUNTS}
     connection.execute(statement.on_conflict_do_update(index_elements=["key"], set_=others))
 
 
@@ -310,6 +337,7 @@ def _row_values(table: Table, key: str, entry: Entry) -> dict[str, Any]:
         values |= {parent: entry.parent, "position": entry.position}
     if isinstance(record, Session):
         values |= {"title": record.title, "date": record.date, "game": record.game, "kind": record.kind}
+        values |= dict.fromkeys(COUNTS, 0)  # written with the derived rows
     elif isinstance(record, Rack):
         values |= {"number": record.number}
     elif isinstance(record, Shot):
@@ -363,6 +391,17 @@ def _replace_figures(connection: Connection, before: _Figures, after: _Figures) 
     if changed:
         values = [dict(zip(_FIGURE_COLUMNS, row, strict=True)) for row in changed]
         connection.execute(insert(figure).prefix_with("OR REPLACE"), values)
+
+
+def _write_counts(connection: Connection, derived: Derived) -> None:
+    counts = (
+        len(derived.racks),
+        sum(len(rack.rows) for rack in derived.racks),
+        sum(rack.judged for rack in derived.racks),
+    )
+    table = tables.session
+    values = dict(zip(COUNTS, counts, strict=True))
+    connection.execute(update(table).where(table.c.key == derived.session).values(**values))
 
 
 def _write_persons(connection: Connection, derived: Derived) -> None:

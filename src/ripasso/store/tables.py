@@ -6,6 +6,8 @@ here needs a migration in `migrations/versions/` and a step of `LIBRARY_VERSION`
 
 from __future__ import annotations
 
+from typing import Any
+
 from sqlalchemy import (
     Boolean,
     Column,
@@ -13,39 +15,44 @@ from sqlalchemy import (
     ForeignKey,
     Index,
     Integer,
+    LargeBinary,
     MetaData,
     String,
     Table,
     Text,
 )
 
-from ripasso.core.figures import columns
-from ripasso.core.measures import measure_columns
+from ripasso.core.figures import schema
 
 #: "Rips" in ASCII; tells a library from any other SQLite file.
 APPLICATION_ID = 0x52697073
-LIBRARY_VERSION = 5
+LIBRARY_VERSION = 6
 
-#: What a search asks for besides what counts, see docs/library.md.
-SAID = (
-    "ball",
-    "pocket",
-    "contact",
-    "luck",
-    "stroke",
-    "stroke_pace",
-    "methods",
-    "delivery",
-    "causes",
-    "events",
-    "tags",
-    "root",
-    "words",
-)
-#: What hangs on the shots about a shot, see docs/library.md; stored as the columns of statistics are typed.
-CONTEXT = ("down", *columns.CONTEXT)
-_STORED = {"Texts": String, "Numbers": Float, "Flags": Boolean, "Ints": Integer}
+_STORED = {
+    "text": String,
+    "words": String,
+    "flag": Boolean,
+    "answer": Integer,
+    "count": Integer,
+    "number": Float,
+}
+#: A flag of the measures may be unknown, so it is no answer there.
+_MEASURED = {**_STORED, "answer": Boolean}
 metadata = MetaData()
+
+
+def _of_session() -> ForeignKey:
+    """A row goes when its session goes."""
+    return ForeignKey("session.key", ondelete="CASCADE", deferrable=True, initially="DEFERRED")
+
+
+def _figure_column(column: schema.Column) -> Column[Any]:
+    kind = _STORED[column.kind]
+    if column.stored == "key":
+        return Column("key", kind, primary_key=True)
+    if column.stored == "session":
+        return Column("session", kind, _of_session(), nullable=False)
+    return Column(column.stored, kind, nullable=False)
 
 
 def _child(name: str, parent: str, *columns: Column[object]) -> Table:
@@ -75,6 +82,9 @@ session = Table(
     Column("date", String),
     Column("game", String),
     Column("kind", String),
+    Column("racks", Integer, nullable=False),
+    Column("shots", Integer, nullable=False),
+    Column("judged", Integer, nullable=False),
     Column("record", Text, nullable=False),
 )
 rack = _child("rack", "session", Column("number", Integer, nullable=False))
@@ -126,42 +136,25 @@ shot_measure = Table(
         index=True,
     ),
     Column("stamp", String, nullable=False),
-    *(Column(name, String) for name in measure_columns.TEXTS),
-    *(Column(name, Boolean) for name in measure_columns.FLAGS),
-    *(Column(name, Float) for name in measure_columns.NUMBERS),
+    *(Column(column.stored, _MEASURED[column.kind]) for column in schema.MEASURES),
 )
 
-# Derived from the records by `review.figures`; rows of another version are computed anew.
+# Derived from the records by `statistics.rows`; rows of another version are computed anew.
 shot_figure = Table(
     "shot_figure",
     metadata,
-    Column("key", String, primary_key=True),
-    Column(
-        "session",
-        String,
-        ForeignKey("session.key", ondelete="CASCADE", deferrable=True, initially="DEFERRED"),
-        nullable=False,
-    ),
-    Column("rack", Integer, nullable=False),
-    Column("number", Integer, nullable=False),
-    Column("person", String, nullable=False),
-    Column("visit", Integer, nullable=False),
-    Column("intent", String, nullable=False),
-    Column("tried", Boolean, nullable=False),
-    Column("made", Boolean, nullable=False),
-    Column("failed", Boolean, nullable=False),
-    Column("fouled", Boolean, nullable=False),
-    Column("fluke", Boolean, nullable=False),
-    Column("position", String, nullable=False),
-    Column("pace", String, nullable=False),
-    Column("side", String, nullable=False),
-    Column("angle", String, nullable=False),
-    Column("verdict", String, nullable=False),
-    Column("errors", String, nullable=False),
-    *(Column(name, Integer if name == "root" else String, nullable=False) for name in SAID),
-    *(Column(name, _STORED[columns.ShotColumns.__annotations__[name]], nullable=False) for name in CONTEXT),
+    *(_figure_column(column) for column in schema.RECORD),
     Column("place", Integer, nullable=False),
     Column("version", Integer, nullable=False),
     Index("shot_figure_session_place", "session", "place"),
     Index("shot_figure_person", "person"),
+)
+
+# The facts of a session as statistics read them, see `core.figures.session_columns`. A row goes with the next
+# change of its session and is made again when statistics or a search ask for it.
+session_columns = Table(
+    "session_columns",
+    metadata,
+    Column("session", String, _of_session(), primary_key=True),
+    Column("data", LargeBinary, nullable=False),
 )

@@ -7,6 +7,7 @@ from pathlib import Path
 
 from ripasso.review.document.document import Document
 from ripasso.review.measuring.cache import MeasureCache
+from ripasso.statistics.library_index import LibraryIndex
 from ripasso.statistics.rows.shot_rows import FIGURES_VERSION, derived_rows
 from ripasso.store import Library, open_library
 from ripasso.ui.services.background import Background
@@ -28,6 +29,7 @@ class Workspace:
     settings: Settings
     theme: Theme
     measures: MeasureCache
+    index: LibraryIndex
     measuring: Measuring
 
     def close(self) -> None:
@@ -58,6 +60,7 @@ def build_workspace(library: Path, settings: Path | None, text_scale: float | No
         background=background,
         settings=remembered,
         measures=measures,
+        index=LibraryIndex(opened),
         # Of its own: what the pages ask for is forgotten when they are built anew, what is measured is not.
         measuring=Measuring(opened, document, measures, Background(messages, 1), messages.say),
         theme=theme,

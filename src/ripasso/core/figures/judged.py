@@ -1,16 +1,17 @@
 """Figures of the school "judged": what the analyst said, counted. What was not judged is in no figure.
 
-Each figure comes with the shots behind it, as indices into the columns.
+Each figure comes with the shots behind it, as places in the facts.
 """
 
 from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from functools import partial
 
 import numpy as np
 
-from ripasso.core.figures.columns import Flags, Ints, ShotColumns
+from ripasso.core.figures.facts import Facts, Flags, Ints
 from ripasso.core.inference.intervals import Count, Rate, count_per, rate
 
 ERROR_KINDS = ("pot", "position", "safety", "escape", "foul", "decision", "missed_chance", "break")
@@ -20,7 +21,7 @@ POSITION_FINDINGS: Mapping[str, tuple[str, str]] = {
     "lost": ("position", "lost"),
     "long": ("pace", "long"),
     "short": ("pace", "short"),
-    "wrong_side": ("side", "wrong"),
+    "wrong_side": ("said_side", "wrong"),
     "too_straight": ("angle", "too_straight"),
     "too_steep": ("angle", "too_steep"),
 }
@@ -59,29 +60,28 @@ class JudgedFigures:
     racks: int
 
 
-def judged_figures(columns: ShotColumns, own: Flags) -> JudgedFigures:
+def judged_figures(facts: Facts, own: Flags) -> JudgedFigures:
     """The judged figures of the shots that are one's own; those of others are left out."""
-    made, tried = columns.made & own, columns.tried & own
-    pots = columns.intent == "pot"
-    two_way = columns.intent == "two_way"
+    made, tried = facts.flags("made") & own, facts.flags("tried") & own
+    pots, two_way = facts.equal("intent", "pot"), facts.equal("intent", "two_way")
     potted = made & (pots | two_way)
-    judged_position = potted & (columns.position != "")
-    verdicts = own & np.isin(columns.verdict.astype(str), DECISIONS)
-    errors = _Errors.read(columns, own)
-    visits = _distinct(columns, own & (columns.visit >= 0), columns.visit)
-    racks = _distinct(columns, own, columns.rack)
+    judged_position = potted & facts.known("position")
+    verdicts = own & facts.equal("verdict", *DECISIONS)
+    errors = _Errors.read(facts, own)
+    visits = distinct(facts, own & (facts.ints("visit") >= 0), "visit")
+    racks = distinct(facts, own, "rack")
     shots = np.flatnonzero(own)
     return JudgedFigures(
         shots=shots,
         pot_success=_evidence(made & pots, tried & pots),
         two_way_success=_evidence(made & two_way, tried & two_way),
-        flukes=np.flatnonzero(columns.fluke & own),
+        flukes=np.flatnonzero(facts.flags("fluke") & own),
         position={
-            name: _evidence(judged_position & (getattr(columns, column) == word), judged_position)
+            name: _evidence(judged_position & facts.equal(column, word), judged_position)
             for name, (column, word) in POSITION_FINDINGS.items()
         },
-        position_not_judged=np.flatnonzero(potted & (columns.position == "")),
-        agreement=_evidence(verdicts & (columns.verdict == "agree"), verdicts),
+        position_not_judged=np.flatnonzero(potted & ~facts.known("position")),
+        agreement=_evidence(verdicts & facts.equal("verdict", "agree"), verdicts),
         decisions_not_judged=np.flatnonzero(own & ~verdicts),
         unforced=errors.unforced,
         unforced_shots=errors.unforced_shots,
@@ -105,32 +105,24 @@ class _Errors:
     total: int
 
     @classmethod
-    def read(cls, columns: ShotColumns, own: Flags) -> _Errors:
-        kinds: dict[str, list[int]] = {}
-        not_judged: list[int] = []
-        for index in np.flatnonzero(own & (columns.errors != "")).tolist():
-            open_ones = False
-            for word in str(columns.errors[index]).split():
-                kind, judged = word.split(":")
-                if judged == "yes":
-                    kinds.setdefault(kind, []).append(index)
-                open_ones = open_ones or judged == "?"
-            if open_ones:
-                not_judged.append(index)
-        unforced = {k: np.array(kinds[k], dtype=np.int64) for k in ERROR_KINDS if k in kinds}
-        shots = sorted({i for found in kinds.values() for i in found})
-        return cls(
-            unforced,
-            np.array(shots, dtype=np.int64),
-            np.array(not_judged, dtype=np.int64),
-            sum(len(found) for found in kinds.values()),
-        )
+    def read(cls, facts: Facts, own: Flags) -> _Errors:
+        kinds = {kind: own & facts.of_text("errors", partial(_says, f"{kind}:yes")) for kind in ERROR_KINDS}
+        open_ones = own & facts.of_text("errors", lambda text: ":?" in text)
+        unforced = {kind: np.flatnonzero(mask) for kind, mask in kinds.items() if mask.any()}
+        any_kind = np.logical_or.reduce(list(kinds.values()))
+        total = sum(len(found) for found in unforced.values())
+        return cls(unforced, np.flatnonzero(any_kind), np.flatnonzero(open_ones), total)
+
+
+def _says(word: str, text: str) -> bool:
+    return word in text.split()
 
 
 def _evidence(made: Flags, of: Flags) -> Evidence:
     return Evidence(rate(int(made.sum()), int(of.sum())), np.flatnonzero(of), np.flatnonzero(made))
 
 
-def _distinct(columns: ShotColumns, keep: Flags, numbers: Ints) -> int:
-    """How many different (session, number) pairs stand where `keep` is true."""
-    return len(set(zip(columns.session[keep].tolist(), numbers[keep].tolist(), strict=True)))
+def distinct(facts: Facts, keep: Flags, name: str) -> int:
+    """How many different visits, or racks, the shots belong to: pairs of session and number."""
+    pairs = np.stack([facts.ints("session")[keep], facts.ints(name)[keep]])
+    return int(np.unique(pairs, axis=1).shape[1])

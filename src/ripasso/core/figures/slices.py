@@ -120,7 +120,7 @@ _WAYS: Mapping[str, Callable[[Facts], Groups]] = {
     "cut": _cut,
     "cut_side": _cut_side,
     "distance": _distance,
-    "pocket": _texts("pocket"),
+    "pocket": _texts("target"),
     "stroke": _texts("stroke"),
     "stroke_pace": _texts("stroke_pace", ("dead", "soft", "medium", "firm", "power")),
     "spin_cut": _texts("spin_cut", ("outside", "none", "inside")),

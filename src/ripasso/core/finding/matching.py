@@ -6,7 +6,7 @@ To add a field: a line in `FIELDS`, and its column where columns are made.
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any, Literal
 
@@ -121,6 +121,9 @@ FIELDS: Mapping[str, Field] = {
     ),
 }
 
+#: Where a word without a field is looked for.
+ANYWHERE = ("note", "player", "session", "tag")
+
 
 def matching(query: Query | None, columns: Columns) -> Flags:
     """True for the shots asked for. Raises `NotAQuery` for a value that a field cannot have."""
@@ -129,7 +132,8 @@ def matching(query: Query | None, columns: Columns) -> Flags:
         return np.ones(length, dtype=np.bool_)
     match query:
         case Word(text):
-            return _within(columns["words"], text)
+            anywhere: Flags = np.logical_or.reduce([_within(columns[name], text) for name in ANYWHERE])
+            return anywhere
         case Not(part):
             return ~matching(part, columns)
         case And(parts):
@@ -216,6 +220,14 @@ class Coded(np.ndarray[Any, Any]):
 
     def __array_finalize__(self, made: Any) -> None:
         self.texts = getattr(made, "texts", ())
+
+
+def recoded(codes: npt.NDArray[np.int64], values: Sequence[str]) -> Coded:
+    """A column of texts from codes into `values`, in small letters."""
+    small = coded(list(values))
+    made = small.codes[codes].view(Coded) if len(values) else np.zeros(0, np.int32).view(Coded)
+    made.texts = small.texts
+    return made
 
 
 def coded(values: list[str]) -> Coded:

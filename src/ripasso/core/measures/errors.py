@@ -6,8 +6,8 @@ analyst wins. Definitions and thresholds are in docs/measures.md.
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from dataclasses import dataclass, field
+from collections.abc import Collection, Sequence
+from dataclasses import dataclass, replace
 
 from ripasso.core.measures.shots import ShotMeasures
 from ripasso.core.rules import VisitStart
@@ -15,6 +15,12 @@ from ripasso.core.rules import VisitStart
 KINDS = ("pot", "position", "safety", "escape", "foul", "decision", "missed_chance", "break")
 #: Kinds that are failures: their cause may lie in an earlier shot.
 FAILURES = ("pot", "foul", "safety", "escape")
+#: What makes a pot awkward: its failure is no unforced error by chance.
+AWKWARD_DELIVERY = frozenset(
+    ("rest", "spider", "off_hand", "reach", "elevated", "over_ball", "frozen_cushion")
+)
+AWKWARD_METHODS = frozenset(("jump", "swerve"))
+AWKWARD_CAUSE = "awkward_cueing"
 
 
 @dataclass(frozen=True, slots=True)
@@ -37,6 +43,51 @@ class RecordedError:
 
 
 @dataclass(frozen=True, slots=True)
+class Seen:
+    """What was measured of a shot as far as errors hang on it; None where it is not known.
+
+    Chances are 0 to 1: of the pot, of the next pot from the aim point and from where the cue ball rests, of
+    the best next pot, and of the best pot there was.
+    """
+
+    chance: float | None = None
+    chance_aim: float | None = None
+    chance_rest: float | None = None
+    leave: float | None = None
+    best_chance: float | None = None
+    snookered: bool | None = None
+    wrong_side: bool = False
+    position_loss: float | None = None
+
+    @classmethod
+    def of(cls, measures: ShotMeasures) -> Seen:
+        """From the measures of a shot."""
+        geometry, position, best = measures.geometry, measures.position, measures.best
+        return cls(
+            chance=geometry.chance if geometry else None,
+            chance_aim=position.chance_aim if position else None,
+            chance_rest=position.chance_rest if position else None,
+            leave=measures.leave,
+            best_chance=best.chance if best else None,
+            snookered=measures.snookered,
+            wrong_side=position is not None and position.side == "wrong_side",
+            position_loss=position.position_loss if position else None,
+        )
+
+
+NOTHING_SEEN = Seen()
+
+
+def is_awkward(delivery: Collection[str], methods: Collection[str], causes: Collection[str]) -> bool:
+    """Whether a pot was awkward to strike, by what was said of it."""
+    return bool(
+        AWKWARD_DELIVERY.intersection(delivery)
+        or AWKWARD_METHODS.intersection(methods)
+        or AWKWARD_CAUSE in causes
+    )
+
+
+@dataclass(frozen=True, slots=True)
 class Played:
     """What is known of one shot: how it went, what was judged, and what was measured."""
 
@@ -52,7 +103,7 @@ class Played:
     leaves_to_other: bool = False
     mistake: bool = False
     recorded: tuple[RecordedError, ...] = ()
-    measures: ShotMeasures = field(default_factory=lambda: ShotMeasures(()))
+    seen: Seen = NOTHING_SEEN
 
 
 @dataclass(frozen=True, slots=True)
@@ -69,25 +120,35 @@ class FoundError:
 def errors_of(rack: Sequence[Played], limits: Thresholds | None = None) -> list[tuple[FoundError, ...]]:
     """The errors of each shot of a rack, in the order of `KINDS`."""
     limits = limits or Thresholds()
-    found: list[tuple[FoundError, ...]] = []
-    for place, shot in enumerate(rack):
-        recorded = {error.kind: error for error in shot.recorded}
-        kinds = [kind for kind in KINDS if kind in recorded or kind in _kinds(shot, limits)]
-        errors = []
-        for kind in kinds:
-            said = recorded.get(kind)
-            judged = said.unforced if said else None
-            errors.append(
-                FoundError(
-                    kind,
-                    judged if judged is not None else _by_chance(kind, shot, limits),
-                    "judged" if judged is not None else "by_chance",
-                    said.cause_shot if said else None,
-                    suggested_cause(rack, place, limits) if kind in FAILURES else None,
-                )
-            )
-        found.append(tuple(errors))
-    return found
+    return [
+        tuple(_with_cause(error, rack, place, limits) for error in shot_errors(shot, limits))
+        for place, shot in enumerate(rack)
+    ]
+
+
+def shot_errors(shot: Played, limits: Thresholds | None = None) -> list[FoundError]:
+    """The errors of one shot, in the order of `KINDS`, without the causes that other shots suggest."""
+    limits = limits or Thresholds()
+    recorded = {error.kind: error for error in shot.recorded}
+    found = _kinds(shot, limits)
+    errors = []
+    for kind in KINDS:
+        if kind not in recorded and kind not in found:
+            continue
+        said = recorded.get(kind)
+        judged = said.unforced if said is not None else None
+        cause = said.cause_shot if said is not None else None
+        if judged is not None:
+            errors.append(FoundError(kind, judged, "judged", cause))
+        else:
+            errors.append(FoundError(kind, _by_chance(kind, shot, limits), "by_chance", cause))
+    return errors
+
+
+def _with_cause(error: FoundError, rack: Sequence[Played], place: int, limits: Thresholds) -> FoundError:
+    if error.kind not in FAILURES:
+        return error
+    return replace(error, cause_suggested=suggested_cause(rack, place, limits))
 
 
 def _kinds(shot: Played, limits: Thresholds) -> set[str]:
@@ -99,7 +160,7 @@ def _kinds(shot: Played, limits: Thresholds) -> set[str]:
         kinds.add("break" if shot.intent == "break" else "foul")
     if shot.made and (shot.judged_lost or _fell(shot, limits)):
         kinds.add("position")
-    leave = shot.measures.leave if shot.leaves_to_other else None
+    leave = shot.seen.leave if shot.leaves_to_other else None
     if shot.intent == "safety" and not shot.fouled and leave is not None and leave >= limits.open:
         kinds.add("safety")
     if shot.mistake:
@@ -109,41 +170,42 @@ def _kinds(shot: Played, limits: Thresholds) -> set[str]:
 
 def _fell(shot: Played, limits: Thresholds) -> bool:
     """The next pot was open from the aim point, and hardly one from where the cue ball stopped."""
-    position = shot.measures.position
-    if position is None or position.chance_aim is None or position.chance_rest is None:
-        return False
-    return position.chance_aim >= limits.open and position.chance_rest < limits.hardly
+    aim, rest = shot.seen.chance_aim, shot.seen.chance_rest
+    return aim is not None and rest is not None and aim >= limits.open and rest < limits.hardly
 
 
 def _by_chance(kind: str, shot: Played, limits: Thresholds) -> bool | None:
     """Whether an error was unforced by what was measured; None where that cannot be decided."""
-    measures = shot.measures
-    if kind in ("decision", "missed_chance"):
-        return True
-    if kind == "break":
-        return shot.fouled or None
-    if kind == "pot":
-        chance = measures.geometry.chance if measures.geometry else None
-        if shot.awkward:
-            return False
-        return None if chance is None else chance >= limits.fair
-    if kind == "foul":
-        return None if measures.snookered is None else not measures.snookered
-    if kind == "position":
-        position = measures.position
-        known = position is not None and position.chance_aim is not None and position.chance_rest is not None
-        return _fell(shot, limits) if known else None
-    if kind == "safety":
-        return _free_safety(measures, limits)
+    seen = shot.seen
+    match kind:
+        case "decision" | "missed_chance":
+            return True
+        case "break":
+            return shot.fouled or None
+        case "pot":
+            return _fair_pot(shot, limits)
+        case "foul":
+            return None if seen.snookered is None else not seen.snookered
+        case "position":
+            is_known = seen.chance_aim is not None and seen.chance_rest is not None
+            return _fell(shot, limits) if is_known else None
+        case "safety":
+            return _free_safety(seen, limits)
     return None  # an escape
 
 
-def _free_safety(measures: ShotMeasures, limits: Thresholds) -> bool | None:
+def _fair_pot(shot: Played, limits: Thresholds) -> bool | None:
+    if shot.awkward:
+        return False
+    return None if shot.seen.chance is None else shot.seen.chance >= limits.fair
+
+
+def _free_safety(seen: Seen, limits: Thresholds) -> bool | None:
     """A safety that left an open chance although another shot could have been chosen."""
-    if measures.leave is None or measures.best is None or measures.snookered is None:
+    if seen.leave is None or seen.best_chance is None or seen.snookered is None:
         return None
-    free = measures.best.chance >= limits.open or not measures.snookered
-    return measures.leave >= limits.open and free
+    free = seen.best_chance >= limits.open or not seen.snookered
+    return seen.leave >= limits.open and free
 
 
 def suggested_cause(rack: Sequence[Played], place: int, limits: Thresholds | None = None) -> int | None:
@@ -163,11 +225,8 @@ def suggested_cause(rack: Sequence[Played], place: int, limits: Thresholds | Non
 
 def _off(shot: Played, limits: Thresholds) -> bool:
     """The cue ball came to a place that made the next shot harder."""
-    position = shot.measures.position
     recorded = any(error.kind == "position" for error in shot.recorded)
     if recorded or "position" in _kinds(shot, limits):
         return True
-    if position is None:
-        return False
-    loss = position.position_loss
-    return position.side == "wrong_side" or (loss is not None and loss >= limits.loss)
+    loss = shot.seen.position_loss
+    return shot.seen.wrong_side or (loss is not None and loss >= limits.loss)

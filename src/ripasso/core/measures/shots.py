@@ -123,7 +123,7 @@ class BestPot:
 
 @dataclass(frozen=True, slots=True)
 class ShotMeasures:
-    """SearchIndex measured of one shot."""
+    """Everything measured of one shot."""
 
     balls_on: tuple[str, ...]
     geometry: Geometry | None = None

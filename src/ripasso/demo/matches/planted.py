@@ -10,8 +10,7 @@ from dataclasses import dataclass, field
 import numpy as np
 from scipy.special import ndtr
 
-from ripasso.core.figures.columns import Flags
-from ripasso.core.figures.facts import Facts
+from ripasso.core.figures.facts import Facts, Flags
 
 #: Shots of a session, of a rack, of a visit.
 SESSION, RACK, VISIT = 200, 12, 4
@@ -118,7 +117,7 @@ def _pots(draw: _Draw, habits: Habits, places: np.ndarray) -> Flags:
         "since_rest_s": since,
     }
     draw.words("delivery", ["", "rest", "reach"], [0.85, 0.05, 0.1])
-    draw.words("pocket", ["foot_left", "foot_right", "side_left", "side_right", "head_left", "head_right"])
+    draw.words("target", ["foot_left", "foot_right", "side_left", "side_right", "head_left", "head_right"])
     draw.words("phase", ["opening", "middle", "last"])
     draw.words("stroke", ["follow", "stun", "draw"])
     draw.words("stroke_pace", ["soft", "medium", "firm"])

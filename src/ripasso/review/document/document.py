@@ -10,7 +10,7 @@ from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Literal, Protocol
 
-from ripasso.core.figures.columns import Row
+from ripasso.core.figures.schema import Row
 from ripasso.review.document.command import Change, Command
 from ripasso.review.document.signal import Signal
 from ripasso.review.document.snapshot import Rows, Snapshot
@@ -28,6 +28,7 @@ class RackRows:
     rack: str
     given: tuple[object, ...]
     rows: Sequence[Row]
+    judged: int  # how many of the shots somebody judged
 
 
 @dataclass(frozen=True)

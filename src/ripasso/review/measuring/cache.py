@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from operator import is_
 
-from ripasso.core.measures.measure_columns import MEASURES_VERSION
+from ripasso.core.figures.measure_rows import MEASURES_VERSION
 from ripasso.core.measures.shots import ShotInput, ShotMeasures, measure_shots
 from ripasso.core.table import TableSpec, table_spec
 from ripasso.review.document.snapshot import RackRow, Snapshot

@@ -4,18 +4,20 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from ripasso.core.measures.errors import FoundError, Played, RecordedError, Thresholds, errors_of
+from ripasso.core.measures.errors import (
+    FoundError,
+    Played,
+    RecordedError,
+    Seen,
+    Thresholds,
+    errors_of,
+    is_awkward,
+)
 from ripasso.core.measures.shots import ShotMeasures
 from ripasso.core.rules import RackScore, ShotScore
 from ripasso.review.record.model import Rack, Shot
 from ripasso.review.record.proposals import without_proposals
 from ripasso.review.scoring.outcome import recorded_errors, shot_outcome
-
-#: What makes a pot awkward: its failure is no unforced error by chance.
-AWKWARD_DELIVERY = frozenset(
-    ("rest", "spider", "off_hand", "reach", "elevated", "over_ball", "frozen_cushion")
-)
-AWKWARD_METHODS = frozenset(("jump", "swerve"))
 
 
 def rack_errors(
@@ -47,14 +49,10 @@ def _played(record: Shot, later: Shot | None, judged: ShotScore | None, measures
         made=outcome.made,
         failed=outcome.failed,
         fouled=outcome.fouled,
-        awkward=bool(
-            AWKWARD_DELIVERY & set(shot.delivery or ())
-            or AWKWARD_METHODS & set(shot.methods or ())
-            or "awkward_cueing" in causes
-        ),
+        awkward=is_awkward(shot.delivery or (), shot.methods or (), causes),
         judged_lost=bool(result and result.position == "lost"),
         leaves_to_other=later is not None and later.player != shot.player,
         mistake=bool(shot.decision and shot.decision.verdict == "mistake"),
         recorded=tuple(RecordedError(e.kind, e.unforced, e.cause_shot) for e in recorded),
-        measures=measures,
+        seen=Seen.of(measures),
     )

@@ -6,7 +6,7 @@ from collections.abc import Iterator, Mapping, Sequence
 
 import numpy as np
 
-from ripasso.core.figures.columns import ShotColumns
+from ripasso.core.figures.facts import Facts
 from ripasso.core.inference.intervals import FEW
 from ripasso.core.measures.attempts import attempt_figures, change_effects
 from ripasso.drawing.charts import Axis, Chart, Series
@@ -59,7 +59,7 @@ def attempts_page(
     )
     charts = (chart,) if series else ()
     return FigurePage(
-        ShotColumns.from_rows([]),
+        Facts.of_columns({}, 0),
         (head,),
         rows,
         charts,

@@ -12,8 +12,7 @@ from itertools import pairwise
 import numpy as np
 
 from ripasso.core.figures import player_stats as of
-from ripasso.core.figures.columns import Flags
-from ripasso.core.figures.facts import UNKNOWN, Facts
+from ripasso.core.figures.facts import UNKNOWN, Facts, Flags
 from ripasso.core.figures.rest_points import RestPoints, region_outline, rest_points
 from ripasso.core.figures.slices import CUT_BANDS, DISTANCE_BANDS, band_word, groups_of, signed_cuts
 from ripasso.core.inference.intervals import FEW, Rate, rate

@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
-from ripasso.core.figures.columns import Flags, Ints, ShotColumns
+from ripasso.core.figures.facts import Facts, Flags, Ints
 from ripasso.core.figures.judged import JudgedFigures, judged_figures
 from ripasso.core.inference.estimates import difference
 from ripasso.core.inference.intervals import Count, Rate
@@ -50,12 +50,12 @@ class FigureRow:
 
 @dataclass(frozen=True)
 class FigurePage:
-    """SearchIndex the page shows: the columns it was computed from and its rows.
+    """Everything the page shows: the facts it was computed from and its rows.
 
     `persons` are the keys of the columns: players, periods, or groups.
     """
 
-    columns: ShotColumns
+    facts: Facts
     persons: Sequence[str]
     rows: Sequence[FigureRow]
     charts: Sequence[Chart] = ()
@@ -69,15 +69,15 @@ class FigurePage:
     attempts: Sequence[AttemptLine] | None = None
 
 
-def figure_page(columns: ShotColumns, sides: Mapping[str, Flags]) -> FigurePage:
+def figure_page(facts: Facts, sides: Mapping[str, Flags]) -> FigurePage:
     """The figures of the judged school, a column a side: which of the shots are its own."""
     persons = tuple(sides)
-    found = {key: judged_figures(columns, own) for key, own in sides.items()}
+    found = {key: judged_figures(facts, own) for key, own in sides.items()}
     per_person = {person: _figures(figures) for person, figures in found.items()}
     rows = [
         FigureRow(name, group, text, {p: per_person[p][name] for p in persons}) for name, group, text in _ROWS
     ]
-    return FigurePage(columns, persons, rows)
+    return FigurePage(facts, persons, rows)
 
 
 _POSITION = ("good", "lost", "long", "short", "wrong_side", "too_straight", "too_steep")
@@ -149,22 +149,23 @@ def count_words(count: Count) -> str:
     return f"{count.rate:.1f} ({count.low:.1f}–{count.high:.1f})"
 
 
-def shot_words(columns: ShotColumns, index: int) -> str:
+def shot_words(facts: Facts, place: int) -> str:
     """What a row of the list of shots says of a shot."""
-    parts = [word(str(columns.intent[index])) if columns.intent[index] else "no intent said"]
-    if columns.made[index]:
+    intent = facts.texts("intent")[place]
+    parts = [word(intent) if intent else "no intent said"]
+    if facts.flags("made")[place]:
         parts.append("made")
-    elif columns.failed[index]:
+    elif facts.flags("failed")[place]:
         parts.append("missed")
-    if columns.fouled[index]:
+    if facts.flags("fouled")[place]:
         parts.append("foul")
     for name, prefix in (("position", "position_"), ("pace", "pace_"), ("angle", "angle_")):
-        value = str(getattr(columns, name)[index])
+        value = facts.texts(name)[place]
         if value and f"{prefix}{value}" in _SHOWN:
             parts.append(word(f"{prefix}{value}"))
-    if columns.side[index] == "wrong":
+    if facts.texts("said_side")[place] == "wrong":
         parts.append(word("side_wrong"))
-    if ":yes" in str(columns.errors[index]):
+    if ":yes" in facts.texts("errors")[place]:
         parts.append(word("unforced"))
     return ", ".join(parts)
 

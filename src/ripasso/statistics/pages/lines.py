@@ -7,8 +7,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ripasso.core.figures.columns import Flags
-from ripasso.core.figures.facts import Facts
+from ripasso.core.figures.facts import Facts, Flags
 from ripasso.core.figures.slices import groups_of
 from ripasso.core.inference.estimates import Mean, mean
 from ripasso.core.inference.intervals import rate

@@ -7,8 +7,7 @@ from collections.abc import Iterator, Mapping
 import numpy as np
 
 from ripasso.core.figures import player_stats as of
-from ripasso.core.figures.columns import Flags
-from ripasso.core.figures.facts import UNKNOWN, YES, Facts
+from ripasso.core.figures.facts import UNKNOWN, YES, Facts, Flags
 from ripasso.core.figures.player_stats import OPEN_LEAVE
 from ripasso.core.figures.slices import PHASES, second_half
 from ripasso.core.inference.estimates import mean, quantile

@@ -12,8 +12,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from ripasso.core.figures import player_stats as of
-from ripasso.core.figures.columns import Flags, ShotColumns
-from ripasso.core.figures.facts import UNKNOWN, YES, Facts
+from ripasso.core.figures.facts import UNKNOWN, YES, Facts, Flags
 from ripasso.core.figures.slices import groups_of
 from ripasso.core.inference.intervals import rate
 from ripasso.review.language.vocabulary import sentence
@@ -45,11 +44,11 @@ class Side:
     mask: Flags
 
 
-def page_of(name: str, columns: ShotColumns, facts: Facts, sides: Sequence[Side]) -> FigurePage:
-    """A page by its name; the shots behind a figure are places in `columns`."""
+def page_of(name: str, facts: Facts, sides: Sequence[Side]) -> FigurePage:
+    """A page by its name; the shots behind a figure are places in `facts`."""
     heads = {side.key: side.words for side in sides}
     if name not in PAGES:
-        judged = figure_page(columns, {side.key: side.mask for side in sides})
+        judged = figure_page(facts, {side.key: side.mask for side in sides})
         return replace(judged, heads=heads, warning=unlike_words(facts, sides))
     kind = PAGES[name]
     per_side: dict[str, dict[str, Line]] = {}
@@ -70,7 +69,7 @@ def page_of(name: str, columns: ShotColumns, facts: Facts, sides: Sequence[Side]
     ]
     shown = [(side.words, side.mask) for side in sides]
     charts = charts_of(name, facts, shown)
-    return FigurePage(columns, tuple(heads), rows, charts, unlike_words(facts, sides), heads)
+    return FigurePage(facts, tuple(heads), rows, charts, unlike_words(facts, sides), heads)
 
 
 def _band_place(key: str) -> float:
@@ -153,9 +152,7 @@ WAY_WORDS: Mapping[str, str] = {
 }
 
 
-def crossed_page(
-    columns: ShotColumns, facts: Facts, side: Side, rows: str, across: str, counted: str
-) -> FigurePage:
+def crossed_page(facts: Facts, side: Side, rows: str, across: str, counted: str) -> FigurePage:
     """One player's rate of something in every group of one way to cut, by the groups of another."""
     own, places = facts.by_person(side.mask)
     what = COUNTED[counted]
@@ -174,7 +171,7 @@ def crossed_page(
     words = {ALL: "all", **{head: group_words(across, head) for head in heads}}
     grid = grid_chart(CROSSED, "together", group, own, places, (rows, across), among, success)
     charts = [grid] if grid.series else []
-    return FigurePage(columns, (*heads, ALL), made, charts, heads=words, compared=False)
+    return FigurePage(facts, (*heads, ALL), made, charts, heads=words, compared=False)
 
 
 ALL = "all"

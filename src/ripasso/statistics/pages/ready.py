@@ -11,8 +11,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ripasso.core.figures.answers import Asked, corrected
-from ripasso.core.figures.columns import Flags, Ints, ShotColumns
-from ripasso.core.figures.facts import Facts
+from ripasso.core.figures.facts import Facts, Flags, Ints
 from ripasso.core.figures.questions import QUESTIONS
 from ripasso.statistics.pages.figures import Figure
 from ripasso.statistics.pages.pages import PAGES
@@ -91,14 +90,14 @@ class AnsweredQuestion:
 class Overview:
     """Everything in sight first of one player."""
 
-    columns: ShotColumns
+    facts: Facts
     cards: tuple[Card, ...]
     questions: tuple[AnsweredQuestion, ...]
     summary: str
 
 
-def overview_of(columns: ShotColumns, facts: Facts, mine: Flags, game: str | None) -> Overview:
-    """The overview of the shots that are a player's; the shots behind a figure are places in `columns`."""
+def overview_of(facts: Facts, mine: Flags, game: str | None) -> Overview:
+    """The overview of the shots that are a player's; the shots behind a figure are places in `facts`."""
     own, places = facts.by_person(mine)
     figures = {
         (page, line[0]): line[3]
@@ -134,4 +133,4 @@ def overview_of(columns: ShotColumns, facts: Facts, mine: Flags, game: str | Non
         )
     # What was found comes first, what is not known last; the game's own first in each.
     questions.sort(key=lambda one: {"finding": 0, "perhaps": 1, "few": 3}.get(one.state, 2))
-    return Overview(columns, cards, tuple(questions), found_words(list(holding.values()), tested))
+    return Overview(facts, cards, tuple(questions), found_words(list(holding.values()), tested))

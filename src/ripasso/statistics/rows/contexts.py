@@ -9,7 +9,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
-from ripasso.core.figures.columns import UNKNOWN_NUMBER
+from ripasso.core.figures.schema import UNKNOWN_NUMBER, FactRow
 from ripasso.core.measures.break_places import break_places
 from ripasso.core.measures.film_time import LiveFilm
 from ripasso.core.rules import MatchScore, RackScore, ShotScore, Visit
@@ -28,7 +28,6 @@ from ripasso.statistics.rows.score_context import (
     visit_words,
     won_by,
 )
-from ripasso.statistics.rows.shot_context import Context
 
 #: A visit of so many balls, or points in snooker, is a long one.
 LONG_BALLS, LONG_POINTS = 5, 30
@@ -78,7 +77,7 @@ def _end_of(racks: Sequence[Rack], score: MatchScore, visit: Visit) -> EndOfVisi
     return EndOfVisit(score.racks[visit.last_rack - 1], shots[0].intent if shots else None)
 
 
-def contexts_of(session: Session, score: MatchScore | None) -> list[list[Context]]:
+def contexts_of(session: Session, score: MatchScore | None) -> list[list[FactRow]]:
     """The contexts of all shots, by rack."""
     setting, racks = Setting.of(session), session.racks or ()
     return [
@@ -87,7 +86,7 @@ def contexts_of(session: Session, score: MatchScore | None) -> list[list[Context
     ]
 
 
-def rack_contexts(setting: Setting, rack: Rack, scored: ScoredRack | None) -> list[Context]:
+def rack_contexts(setting: Setting, rack: Rack, scored: ScoredRack | None) -> list[FactRow]:
     """The contexts of the shots of one rack."""
     judged = scored.rack if scored is not None else None
     found = _of_rack(rack, judged, setting.game, setting.spec, setting.film)
@@ -101,7 +100,7 @@ def rack_contexts(setting: Setting, rack: Rack, scored: ScoredRack | None) -> li
     return found
 
 
-def _in_match(found: Sequence[Context], rack: Rack, scored: ScoredRack, game: str | None) -> None:
+def _in_match(found: Sequence[FactRow], rack: Rack, scored: ScoredRack, game: str | None) -> None:
     """What the score says of the shots of a rack, and of the visits that begin in it."""
     shots = rack.shots or ()
     for j, (shot, context) in enumerate(zip(shots, found, strict=True)):
@@ -138,11 +137,11 @@ def _opponents(session: Session) -> dict[str, str]:
 
 def _of_rack(
     rack: Rack, judged: RackScore | None, game: str | None, spec: TableSpec, film: LiveFilm
-) -> list[Context]:
+) -> list[FactRow]:
     shots, found = rack.shots or (), []
     for j, shot in enumerate(shots):
         own = judged.shots[j] if judged else None
-        context = Context(phase=phase_of(shot, own, game))
+        context = FactRow(phase=phase_of(shot, own, game))
         if shot.facts is not None:
             context.potted = len(shot.facts.potted or ())
             context.cue_potted = bool(shot.facts.cue_potted)
@@ -167,7 +166,7 @@ def _of_rack(
     return found
 
 
-def _rested(context: Context, shot: Shot, spec: TableSpec) -> None:
+def _rested(context: FactRow, shot: Shot, spec: TableSpec) -> None:
     """Where the cue ball came to rest, seen from the baulk or head cushion."""
     cue = (shot.after or {}).get("cue")
     if cue is None:
@@ -198,7 +197,7 @@ def _answer(value: object) -> int:
     return -1 if value is None else 1 if value else 0
 
 
-def _break(context: Context, shot: Shot, spec: TableSpec) -> None:
+def _break(context: FactRow, shot: Shot, spec: TableSpec) -> None:
     """What the layouts say of a break wins over what was said."""
     layouts: list[dict[str, tuple[float, float]] | None] = [
         None if layout is None else {ball: (float(p[0]), float(p[1])) for ball, p in layout.items()}
@@ -220,7 +219,7 @@ def _break(context: Context, shot: Shot, spec: TableSpec) -> None:
     context.left_in_rack = float(left) if isinstance(left, int) else UNKNOWN_NUMBER
 
 
-def _followed(context: Context, shot: Shot, later: Shot | None, judged: ShotScore | None) -> None:
+def _followed(context: FactRow, shot: Shot, later: Shot | None, judged: ShotScore | None) -> None:
     context.has_next = later is not None
     context.goes_to_other = later is not None and later.player != shot.player
     if later is None or later.facts is None:
@@ -230,7 +229,7 @@ def _followed(context: Context, shot: Shot, later: Shot | None, judged: ShotScor
     context.answered = bool(later.facts.potted) and legal
 
 
-def _timed(context: Context, shot: Shot, before: Shot | None, film: LiveFilm) -> None:
+def _timed(context: FactRow, shot: Shot, before: Shot | None, film: LiveFilm) -> None:
     if before is None or before.recording != shot.recording or before.t_rest is None:
         return
     start = float(before.t_rest)

@@ -4,14 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from ripasso.core.figures.columns import UNKNOWN_NUMBER
+from ripasso.core.figures.schema import UNKNOWN_NUMBER, FactRow
 from ripasso.core.rules import RackScore
 from ripasso.review.record.model import Option, Rack, Shot
 from ripasso.review.scoring.meant import meant_ball
-from ripasso.statistics.rows.shot_context import Context
 
 
-def say_of_rack(contexts: Sequence[Context], rack: Rack, judged: RackScore | None) -> None:
+def say_of_rack(contexts: Sequence[FactRow], rack: Rack, judged: RackScore | None) -> None:
     """Put down what was said of the shots of a rack."""
     balls = len(judged.shots[0].on_table) if judged is not None and judged.shots else 0
     down = 0
@@ -26,7 +25,7 @@ def say_of_rack(contexts: Sequence[Context], rack: Rack, judged: RackScore | Non
         down += context.potted
 
 
-def _said(context: Context, shot: Shot) -> None:
+def _said(context: FactRow, shot: Shot) -> None:
     if shot.break_ is not None:
         context.break_ball, context.break_kind = shot.break_.break_ball or "", shot.break_.kind or ""
         if shot.break_.power is not None:

@@ -2,20 +2,20 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
+from functools import partial
 from typing import Any
 
 import numpy as np
 import numpy.typing as npt
 
-from ripasso.core.figures.columns import ShotColumns
-from ripasso.core.finding.matching import FIELDS, Columns, coded
-from ripasso.core.measures.measure_columns import MEASURE_FIELDS, TEXTS, measure_row
-from ripasso.review.measuring.measuring import measure_session
+from ripasso.core.figures.facts import YES, Facts
+from ripasso.core.figures.session_columns import JoinedColumns
+from ripasso.core.finding.matching import FIELDS, Coded, recoded
 from ripasso.review.record.model import Session
 from ripasso.review.record.people import persons
-from ripasso.statistics.rows.shot_rows import shot_rows
+from ripasso.statistics.rows.measured_session import measured_session
 
 #: Search field to the measure it reads, and whether its sign counts.
 MEASURED: Mapping[str, tuple[str, bool]] = {
@@ -29,42 +29,21 @@ MEASURED: Mapping[str, tuple[str, bool]] = {
     "leave": ("leave", True),
     "best": ("best_chance", True),
     "angle_left": ("angle_left_deg", True),
-    "angle_miss": ("angle_miss_deg", True),
+    "angle_miss": ("angle_miss", True),
     "distance": ("distance", True),
     "along": ("along", True),
     "across": ("across", True),
     "zone_distance": ("zone_distance", True),
-    "loss": ("position_loss", True),
-    "ran": ("cue_travelled", True),
+    "loss": ("loss", True),
+    "ran": ("travel", True),
 }
-MEASURED_TEXTS = {
-    "obstacle": "obstacle",
-    "next_ball": "next_ball",
-    "next_pocket": "next_pocket",
+#: Fields of texts whose column has another name.
+_COLUMN_OF = {
+    "side": "said_side",
+    "note": "words",
     "line_side": "side",
-    "crossing": "crossing",
     "spin": "spin_cut",
     "spin_cushion": "spin_rail",
-    "route": "route",
-}
-_SAID = (
-    "intent",
-    "ball",
-    "pocket",
-    "stroke",
-    "stroke_pace",
-    "contact",
-    "position",
-    "pace",
-    "side",
-    "angle",
-    "luck",
-    "verdict",
-    "phase",
-    "standing",
-    "began",
-)
-_MANY = {
     "method": "methods",
     "delivery": "delivery",
     "cause": "causes",
@@ -75,98 +54,116 @@ _MANY = {
 }
 
 
+#: Fields that are plain flags and numbers of facts, by their columns.
+_FLAGS = {
+    "made": "made",
+    "failed": "failed",
+    "tried": "tried",
+    "foul": "fouled",
+    "fluke": "fluke",
+    "in_hand": "in_hand",
+}
+_ANSWERS = {"snookered": "snookered", "zone": "zone"}
+_ERRORS = {"error": "", "unforced": "yes", "forced": "no"}
+
+
 @dataclass(frozen=True)
-class SessionFacts:
-    """What a search asks of a session."""
+class SessionWords:
+    """What a search asks of a session besides its shots."""
 
     title: str
-    date: str
-    game: str
     kind: str
 
 
-def find_columns(
-    shots: ShotColumns,
-    sessions: Mapping[str, SessionFacts],
-    names: Mapping[str, str],
-    measures: Mapping[str, npt.NDArray[Any]],
-) -> Columns:
-    """Every column a query may ask for; `names` by person, `measures` by the names of `MEASURE_FIELDS`."""
-    none = SessionFacts("", "", "", "")
-    facts = [sessions.get(key, none) for key in shots.session]
-    players = [names.get(person, "") for person in shots.person]
-    columns: dict[str, npt.NDArray[Any]] = {
-        "session": coded([one.title for one in facts]),
-        "date": coded([one.date for one in facts]),
-        "game": coded([one.game for one in facts]),
-        "kind": coded([one.kind for one in facts]),
-        "player": coded(players),
-        "note": coded(list(shots.words)),
-        "words": coded(
-            [
-                f"{words} {player} {one.title} {tags}"
-                for words, player, one, tags in zip(shots.words, players, facts, shots.tags, strict=True)
-            ]
-        ),
-        "rack": shots.rack.astype(np.float64),
-        "shot": shots.number.astype(np.float64),
-        "visit": np.where(shots.visit < 0, np.nan, shots.visit),
-        "root": np.where(shots.root < 0, np.nan, shots.root),
-        "made": shots.made,
-        "failed": shots.failed,
-        "tried": shots.tried,
-        "foul": shots.fouled,
-        "fluke": shots.fluke,
-        "in_hand": shots.in_hand,
-        "seconds": np.where(shots.since_rest_s < 0, np.nan, shots.since_rest_s),
-        **{name: coded(list(getattr(shots, name))) for name in _SAID},
-        **{name: coded(list(getattr(shots, column))) for name, column in _MANY.items()},
-        **_errors(shots),
-    }
-    for name, (measure, signed) in MEASURED.items():
-        values = measures[measure].astype(np.float64)
-        columns[name] = values if signed else np.abs(values)
-    columns["way"] = columns["cue_travel"] + columns["object_travel"]
-    columns["snookered"] = measures["snookered"] == 1
-    columns["zone"] = measures["zone_hit"] == 1
-    for name, measure in MEASURED_TEXTS.items():
-        columns[name] = coded(["" if value is None else str(value) for value in measures[measure]])
-    missing = set(FIELDS) - set(columns)
-    assert not missing, missing
-    return columns
+class SearchColumns(Mapping[str, npt.NDArray[Any]]):
+    """Every column that a query may ask for, made from facts when it is asked for.
+
+    `sessions` and `names` are what is said of sessions and people by their keys.
+    """
+
+    def __init__(self, facts: Facts, sessions: Mapping[str, SessionWords], names: Mapping[str, str]) -> None:
+        self._facts, self._sessions, self._names = facts, sessions, names
+        self._made: dict[str, npt.NDArray[Any]] = {}
+
+    def __iter__(self) -> Iterator[str]:
+        return iter((*_FLAGS, *(name for name in FIELDS if name not in _FLAGS)))
+
+    def __len__(self) -> int:
+        return len(FIELDS)
+
+    def __getitem__(self, name: str) -> npt.NDArray[Any]:
+        if name not in self._made:
+            self._made[name] = self._column(name)
+        return self._made[name]
+
+    def _column(self, name: str) -> npt.NDArray[Any]:
+        facts = self._facts
+        if FIELDS[name].kind == "number":
+            return self._number(name)
+        if name in _FLAGS:
+            return facts.flags(_FLAGS[name])
+        if name in _ANSWERS:
+            return np.asarray(facts.ints(_ANSWERS[name]) == YES)
+        return self._text(name)
+
+    def _number(self, name: str) -> npt.NDArray[Any]:
+        facts = self._facts
+        match name:
+            case "rack" | "root":
+                return _known(facts.ints(name))
+            case "shot":
+                return _known(facts.ints("number"))
+            case "visit":
+                return _running_visits(facts)
+            case "seconds":
+                return facts.numbers("since_rest_s")
+            case "way":
+                return np.asarray(facts.numbers("cue_travel") + facts.numbers("object_travel"))
+        column, signed = MEASURED[name]
+        return facts.numbers(column) if signed else np.abs(facts.numbers(column))
+
+    def _text(self, name: str) -> npt.NDArray[Any]:
+        nothing = SessionWords("", "")
+        match name:
+            case "session":
+                return self._coded("session_key", lambda key: self._sessions.get(key, nothing).title)
+            case "kind":
+                return self._coded("session_key", lambda key: self._sessions.get(key, nothing).kind)
+            case "player":
+                return self._coded("person", lambda key: self._names.get(key, ""))
+            case "error" | "unforced" | "forced":
+                return self._coded("errors", partial(_error_kinds, _ERRORS[name]))
+        return self._coded(_COLUMN_OF.get(name, name), str)
+
+    def _coded(self, column: str, words: Callable[[str], str]) -> Coded:
+        codes, values = self._facts.coded(column)
+        return recoded(codes, [words(value) for value in values])
 
 
-def _errors(shots: ShotColumns) -> dict[str, npt.NDArray[Any]]:
-    """Kinds of error, all of them and by what was judged."""
-    found: dict[str, list[str]] = {"error": [], "unforced": [], "forced": []}
-    for text in shots.errors:
-        judged = [word.partition(":") for word in str(text).split()]
-        found["error"].append(" ".join(kind for kind, _, _ in judged))
-        found["unforced"].append(" ".join(kind for kind, _, answer in judged if answer == "yes"))
-        found["forced"].append(" ".join(kind for kind, _, answer in judged if answer == "no"))
-    return {name: coded(values) for name, values in found.items()}
+def _known(values: npt.NDArray[np.int64]) -> npt.NDArray[np.float64]:
+    return np.where(values < 0, np.nan, values)
 
 
-def columns_of(sessions: Sequence[Session]) -> tuple[ShotColumns, Columns]:
-    """The shots of sessions as columns, and what a query may ask of them."""
-    shots = ShotColumns.from_rows([row for session in sessions for row in shot_rows(session)])
-    rows = [measure_row(one) for session in sessions for rack in measure_session(session) for one in rack]
-    facts = {
-        session.id: SessionFacts(session.title, session.date or "", session.game or "", session.kind or "")
-        for session in sessions
-    }
+def _running_visits(facts: Facts) -> npt.NDArray[np.float64]:
+    """The number of each shot's visit in its session, 0 first; NaN where it was not judged."""
+    visit, found = facts.ints("visit"), np.full(len(facts), np.nan)
+    judged = visit >= 0
+    session = facts.ints("session")[judged]
+    starts = np.stack([session, visit[judged]])
+    visits, place = np.unique(starts, axis=1, return_inverse=True)
+    found[judged] = place.ravel() - np.searchsorted(visits[0], session)
+    return found
+
+
+def _error_kinds(answer: str, errors: str) -> str:
+    """The kinds of error in a text of errors that were judged so; all of them for no answer."""
+    judged = [word.partition(":") for word in errors.split()]
+    return " ".join(kind for kind, _, said in judged if not answer or said == answer)
+
+
+def columns_of(sessions: Sequence[Session]) -> tuple[Facts, SearchColumns]:
+    """The facts of sessions as files hold them, and what a query may ask of them."""
+    facts = Facts(JoinedColumns([measured_session(session).columns for session in sessions]))
+    words = {session.id: SessionWords(session.title, session.kind or "") for session in sessions}
     names = {key: name for session in sessions for key, name in persons(session).items()}
-    return shots, find_columns(shots, facts, names, measure_arrays(rows))
-
-
-def measure_arrays(rows: Sequence[Mapping[str, Any]]) -> dict[str, npt.NDArray[Any]]:
-    """Measures by name: numbers and flags as floats with NaN for nothing, texts as they are."""
-    texts = set(TEXTS)
-    arrays: dict[str, npt.NDArray[Any]] = {}
-    for name in MEASURE_FIELDS:
-        values = [row.get(name) for row in rows]
-        if name in texts:
-            arrays[name] = np.array(values, dtype=object)
-        else:
-            arrays[name] = np.array([np.nan if v is None else float(v) for v in values], dtype=np.float64)
-    return arrays
+    return facts, SearchColumns(facts, words, names)

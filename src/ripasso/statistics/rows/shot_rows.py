@@ -8,10 +8,9 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from operator import is_
-from typing import Any
 
-from ripasso.core.figures.columns import Row
 from ripasso.core.figures.judged import ERROR_KINDS
+from ripasso.core.figures.schema import UNKNOWN, FactRow, Row
 from ripasso.core.rules import MatchScore, ShotScore
 from ripasso.review.document.document import Derived, RackRows
 from ripasso.review.document.snapshot import Snapshot
@@ -19,7 +18,7 @@ from ripasso.review.record.model import Session, Shot
 from ripasso.review.record.people import person_key, persons
 from ripasso.review.record.proposals import without_proposals
 from ripasso.review.scoring.meant import meant_at_all, meant_ball, meant_ball_down
-from ripasso.review.scoring.outcome import found_kinds, recorded_errors, shot_outcome
+from ripasso.review.scoring.outcome import found_kinds, is_judged, recorded_errors, shot_outcome
 from ripasso.review.scoring.scoring import score_of
 from ripasso.statistics.rows.contexts import Setting, rack_contexts, scored_rack
 
@@ -37,7 +36,7 @@ def derived_rows(snapshot: Snapshot, before: Derived | None = None) -> Derived:
     for place, row in enumerate(snapshot.racks):
         given, kept = _given(snapshot, place), known.get(row.key)
         if kept is None or not _same_objects(kept.given, given):
-            kept = RackRows(row.key, given, maker.rows(place, [shot.key for shot in row.shots]))
+            kept = RackRows(row.key, given, maker.rows(place, [shot.key for shot in row.shots]), row.judged)
         made.append(kept)
     return Derived(snapshot.key, tuple(made), persons(snapshot.head), FIGURES_VERSION)
 
@@ -83,14 +82,12 @@ class _RowMaker:
         rack = racks[place]
         scored = scored_rack(racks, score, place) if score is not None else None
         judged = scored.rack.shots if scored is not None else (None,) * len(keys)
-        contexts = rack_contexts(self._setting, rack, scored)
-        return [
-            (
-                *_row(key, self._session.id, rack.number, self._people.get(shot.player or "", ""), shot, one),
-                *context.row(),
-            )
-            for key, shot, one, context in zip(keys, rack.shots or (), judged, contexts, strict=True)
-        ]
+        facts = rack_contexts(self._setting, rack, scored)
+        for key, shot, one, made in zip(keys, rack.shots or (), judged, facts, strict=True):
+            made.key, made.session, made.rack = key, self._session.id, rack.number
+            made.person = self._people.get(shot.player or "", "")
+            _fill(made, shot, one)
+        return [made.row() for made in facts]
 
 
 def visit_code(judged: ShotScore | None) -> int:
@@ -104,55 +101,38 @@ def visit_code(judged: ShotScore | None) -> int:
     return rack * VISIT_RACK + shot
 
 
-def _row(key: str, session: str, rack: int, person: str, record: Shot, judged: ShotScore | None) -> Row:
-    shot = without_proposals(record)
-    result = shot.result
-    went = shot_outcome(record, judged)
-    return (
-        key,
-        session,
-        rack,
-        shot.number,
-        person,
-        visit_code(judged),
-        shot.intent or "",
-        went.tried,
-        went.made,
-        went.failed,
-        went.fouled,
-        went.fluke,
-        (result and result.position) or "",
-        (result and result.pace) or "",
-        (result and result.side) or "",
-        (result and result.angle) or "",
-        (shot.decision and shot.decision.verdict) or "",
-        " ".join(_errors(shot, made=went.made, failed=went.failed, fouled=went.fouled)),
-        *_said(shot, judged),
-        went.tried and not went.fluke and meant_ball_down(shot, judged),
-    )
+def _fill(facts: FactRow, record: Shot, judged: ShotScore | None) -> None:
+    """Put down how a shot went and what was said of it."""
+    shot, went = without_proposals(record), shot_outcome(record, judged)
+    result, stroke = shot.result, shot.stroke
+    facts.number, facts.visit, facts.intent = shot.number, visit_code(judged), shot.intent or ""
+    facts.tried, facts.made, facts.failed = went.tried, went.made, went.failed
+    facts.fouled, facts.fluke, facts.judged = went.fouled, went.fluke, is_judged(shot)
+    facts.down = went.tried and not went.fluke and meant_ball_down(shot, judged)
+    facts.verdict = (shot.decision and shot.decision.verdict) or ""
+    facts.errors = " ".join(_errors(shot, made=went.made, failed=went.failed, fouled=went.fouled))
+    facts.ball = (meant_ball(shot, judged) if meant_at_all(shot) else None) or ""
+    facts.pocket = (shot.call and shot.call.pocket) or ""
+    if result is not None:
+        facts.position, facts.pace = result.position or "", result.pace or ""
+        facts.said_side, facts.angle = result.side or "", result.angle or ""
+        facts.contact, facts.luck = result.contact or "", result.luck or ""
+    if stroke is not None:
+        facts.stroke, facts.stroke_pace = stroke.kind or "", stroke.pace or ""
+    _fill_words(facts, shot)
 
 
-def _said(shot: Shot, judged: ShotScore | None) -> tuple[Any, ...]:
-    """What a search asks for besides: the meant ball and pocket, stroke, flags, causes, tags, notes."""
-    stroke, result, errors = shot.stroke, shot.result, recorded_errors(shot)
-    causes = dict.fromkeys(cause for error in errors for cause in error.causes or ())
+def _fill_words(facts: FactRow, shot: Shot) -> None:
+    """Columns of several words each, and of texts."""
+    errors = recorded_errors(shot)
     roots = [error.cause_shot for error in errors if error.cause_shot is not None]
     texts = [shot.note, *(comment.text for comment in shot.comments or ())]
-    return (
-        (meant_ball(shot, judged) if meant_at_all(shot) else None) or "",
-        (shot.call and shot.call.pocket) or "",
-        (result and result.contact) or "",
-        (result and result.luck) or "",
-        (stroke and stroke.kind) or "",
-        (stroke and stroke.pace) or "",
-        " ".join(shot.methods or ()),
-        " ".join(shot.delivery or ()),
-        " ".join(causes),
-        " ".join(shot.events or ()),
-        " ".join(tag.replace(" ", "_") for tag in shot.tags or ()),
-        roots[0] if roots else -1,
-        " ".join(text for text in texts if text),
-    )
+    facts.methods, facts.delivery = " ".join(shot.methods or ()), " ".join(shot.delivery or ())
+    facts.causes = " ".join(dict.fromkeys(cause for error in errors for cause in error.causes or ()))
+    facts.events = " ".join(shot.events or ())
+    facts.tags = " ".join(tag.replace(" ", "_") for tag in shot.tags or ())
+    facts.root = roots[0] if roots else UNKNOWN
+    facts.words = " ".join(text for text in texts if text)
 
 
 def _errors(shot: Shot, *, made: bool, failed: bool, fouled: bool) -> list[str]:

@@ -10,7 +10,7 @@ from typing import Any
 
 from PyQt6.QtCore import QObject, QTimer
 
-from ripasso.core.measures.measure_columns import measure_row
+from ripasso.core.figures.measure_rows import measure_row
 from ripasso.core.measures.shots import ShotMeasures
 from ripasso.review.document.document import Changed, Document
 from ripasso.review.document.signal import Signal

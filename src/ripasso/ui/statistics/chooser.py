@@ -10,10 +10,10 @@ from PyQt6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QLineEdit, QVBoxLayo
 from ripasso.core.figures.slices import SLICES
 from ripasso.core.finding import FIELDS, parse_query
 from ripasso.review.language.vocabulary import word
+from ripasso.statistics.answers import BEFORE, EVERYBODY, Choice
 from ripasso.statistics.pages.pages import ATTEMPTS, COUNTED, CROSSED, OVERVIEW, PAGE_WORDS, WAY_WORDS
 from ripasso.store.library import SessionLine
 from ripasso.ui.services.localization import said
-from ripasso.ui.statistics.answer_cache import BEFORE, EVERYBODY, Choice
 from ripasso.ui.widgets.basics import label
 
 NOBODY = "nobody"

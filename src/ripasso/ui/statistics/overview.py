@@ -18,7 +18,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from ripasso.core.figures.columns import Ints
+from ripasso.core.figures.facts import Ints
 from ripasso.statistics.pages.figures import count_words
 from ripasso.statistics.pages.ready import AnsweredQuestion, Card, Overview
 from ripasso.ui.services.localization import said

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import cast
 
+import numpy as np
 from PyQt6.QtCore import QItemSelection, QMimeData, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QImage
 from PyQt6.QtWidgets import (
@@ -16,17 +17,17 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from ripasso.core.figures.columns import Ints
+from ripasso.core.figures.facts import Ints
 from ripasso.core.finding import NotAQuery
 from ripasso.drawing.chart_document import chart_bytes
 from ripasso.review.document.document import Changed
 from ripasso.review.language.vocabulary import count
+from ripasso.statistics.answers import Answers
 from ripasso.statistics.pages.figures import FigurePage, FigureRow
 from ripasso.statistics.pages.ready import Overview
 from ripasso.store import LibraryError
 from ripasso.ui.actions import ActionRegistry, ActionSpec
 from ripasso.ui.resources import FONTS, font_path
-from ripasso.ui.statistics.answer_cache import AnswerCache
 from ripasso.ui.statistics.chart_panel import ChartPanel
 from ripasso.ui.statistics.chooser import Chooser
 from ripasso.ui.statistics.copying import chart_csv, page_csv
@@ -73,7 +74,7 @@ class StatisticsPage(QWidget):
         self._outdated = True
         self._titles: dict[str, str] = {}
         self._page: FigurePage | Overview | None = None
-        self._book = AnswerCache(workspace.library)
+        self._answers = Answers(workspace.library, workspace.index)
         functions = {
             "open": self._open_shot,
             "copy_table": self._copy_table,
@@ -186,7 +187,6 @@ class StatisticsPage(QWidget):
         self._renew()
 
     def _renew(self) -> None:
-        self._book.forget()
         self._outdated = True
         if self.isVisible():
             self.refresh()
@@ -212,10 +212,10 @@ class StatisticsPage(QWidget):
         except NotAQuery as error:
             self._workspace.messages.say(str(error), "bad")
             return
-        background, book = self._workspace.background, self._book
+        background, answers = self._workspace.background, self._answers
         if self._request is not None:
             background.forget(self._request)
-        self._request = background.run(lambda: book.answer(choice), self._show)
+        self._request = background.run(lambda: answers.answer(choice), self._show)
 
     def _show(self, page: FigurePage | Overview) -> None:
         self._request = None
@@ -269,7 +269,7 @@ class StatisticsPage(QWidget):
         page = self._page
         if len(shots) == 1 and isinstance(page, FigurePage) and page.attempts is None:
             at = int(shots[0])
-            self.opened.emit(str(page.columns.session[at]), str(page.columns.key[at]))
+            self.opened.emit(str(page.facts.texts("session_key")[at]), page.facts.key(at))
             return
         self._choose_words(words, shots)
 
@@ -282,7 +282,7 @@ class StatisticsPage(QWidget):
             self.shot_model.show_attempts(attempts, shots)
             self._hint.setText(f"{count(len(shots), 'attempt')} · Return opens their session in Review")
         else:
-            self.shot_model.show_shots(self._page.columns, shots, self._titles)
+            self.shot_model.show_shots(self._page.facts, shots, self._titles)
             self._hint.setText(self._behind(len(shots)))
         if len(shots):
             self.shots.selectRow(0)
@@ -352,5 +352,5 @@ def _about(page: FigurePage | Overview) -> str:
     if attempts is not None:
         sessions = len({line.session for line in attempts})
         return f"{count(len(attempts), 'attempt')} in {count(sessions, 'session')}"
-    sessions = len(set(page.columns.session.tolist()))
-    return f"{count(len(page.columns), 'shot')} in {count(sessions, 'session')}"
+    sessions = len(np.unique(page.facts.ints("session")))
+    return f"{count(len(page.facts), 'shot')} in {count(sessions, 'session')}"

@@ -7,7 +7,7 @@ from typing import Protocol
 
 from PyQt6.QtCore import QModelIndex, QObject, Qt
 
-from ripasso.core.figures.columns import Ints, ShotColumns
+from ripasso.core.figures.facts import Facts, Ints
 from ripasso.statistics.pages.figures import AttemptLine, shot_words
 from ripasso.ui.widgets.headed_model import HeadedModel
 
@@ -29,21 +29,24 @@ class _Rows(Protocol):
 class _Shots:
     headings = ("Session", "Rack", "Shot", "What was said")
 
-    def __init__(self, columns: ShotColumns, indices: Ints, titles: Mapping[str, str]) -> None:
-        self._columns, self._indices, self._titles = columns, indices, titles
+    def __init__(self, facts: Facts, indices: Ints, titles: Mapping[str, str]) -> None:
+        self._facts, self._indices, self._titles = facts, indices, titles
 
     def __len__(self) -> int:
         return len(self._indices)
 
     def cells(self, row: int) -> Cells:
-        columns, at = self._columns, int(self._indices[row])
-        session = str(columns.session[at])
+        facts, at = self._facts, int(self._indices[row])
+        session = self._session(at)
         title = self._titles.get(session, session)
-        return title, str(columns.rack[at]), str(columns.number[at]), shot_words(columns, at)
+        return title, str(facts.ints("rack")[at]), str(facts.ints("number")[at]), shot_words(facts, at)
 
     def place(self, row: int) -> tuple[str, str]:
         at = int(self._indices[row])
-        return str(self._columns.session[at]), str(self._columns.key[at])
+        return self._session(at), self._facts.key(at)
+
+    def _session(self, place: int) -> str:
+        return str(self._facts.texts("session_key")[place])
 
 
 class _Attempts:
@@ -72,9 +75,9 @@ class ShotListModel(HeadedModel):
         super().__init__(parent)
         self._rows: _Rows | None = None
 
-    def show_shots(self, columns: ShotColumns, indices: Ints, titles: Mapping[str, str]) -> None:
+    def show_shots(self, facts: Facts, indices: Ints, titles: Mapping[str, str]) -> None:
         """Show these shots; `titles` names the sessions."""
-        self._show(_Shots(columns, indices, titles))
+        self._show(_Shots(facts, indices, titles))
 
     def show_attempts(self, lines: Sequence[AttemptLine], indices: Ints) -> None:
         """Show these attempts."""

@@ -7,7 +7,7 @@ from collections.abc import Callable
 import numpy as np
 
 from ripasso.core.figures.answers import Answer, Asked
-from ripasso.core.figures.columns import Flags
+from ripasso.core.figures.facts import Flags
 
 Question = Callable[[Asked], Answer]
 

@@ -8,8 +8,7 @@ import numpy as np
 
 from ripasso.core.figures import player_stats as of
 from ripasso.core.figures.answers import Answer, Asked, average, even_gap, gap, plain
-from ripasso.core.figures.columns import Flags
-from ripasso.core.figures.facts import NO, UNKNOWN, YES
+from ripasso.core.figures.facts import NO, UNKNOWN, YES, Flags
 from ripasso.core.figures.questions.asking import Question, below_and_above, less, more, texts, words
 from ripasso.core.figures.slices import PHASES, second_half
 

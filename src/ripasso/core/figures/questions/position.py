@@ -5,8 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 
 from ripasso.core.figures.answers import Answer, Asked, gap, lean, plain, share
-from ripasso.core.figures.columns import Flags
-from ripasso.core.figures.facts import UNKNOWN, YES
+from ripasso.core.figures.facts import UNKNOWN, YES, Flags
 from ripasso.core.figures.questions.asking import Question, less, more, texts, words
 
 #: The cue ball runs along the next line below the first, across it above the second (degrees).

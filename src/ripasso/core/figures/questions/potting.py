@@ -8,7 +8,7 @@ import numpy as np
 
 from ripasso.core.figures import player_stats as of
 from ripasso.core.figures.answers import Answer, Asked, even_gap, gap, share
-from ripasso.core.figures.columns import Flags
+from ripasso.core.figures.facts import Flags
 from ripasso.core.figures.questions.asking import Question, below_and_above, less, more, texts
 from ripasso.core.figures.slices import NEXT_TO_M
 
@@ -31,8 +31,8 @@ def _long_pots(asked: Asked) -> Answer:
 
 
 def _side_pockets(asked: Asked) -> Answer:
-    side = texts(asked, "pocket", ("side_left", "side_right"))
-    return even_gap(asked, side, asked.pots & ~side & (asked.facts.known("pocket")))
+    side = texts(asked, "target", ("side_left", "side_right"))
+    return even_gap(asked, side, asked.pots & ~side & (asked.facts.known("target")))
 
 
 def _cut_side(asked: Asked) -> Answer:

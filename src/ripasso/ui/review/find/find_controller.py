@@ -11,7 +11,7 @@ from ripasso.review.language.parsing import NotAWord, parse
 from ripasso.review.language.vocabulary import count
 from ripasso.ui.review.find.find_page import FindPage, found_words
 from ripasso.ui.review.shared.context import ReviewContext
-from ripasso.ui.services.search import Found, SearchCache
+from ripasso.ui.services.search import Found, Search
 
 LOOK_MS = 60
 #: Seconds before each strike, after each rest, and of a shot without an end.
@@ -25,7 +25,7 @@ class FindController:
 
     def __init__(self, context: ReviewContext, page: FindPage, show: Callable[[str, str], None]) -> None:
         self._context, self._page, self._show = context, page, show
-        self._book = SearchCache(context.workspace.library, context.background)
+        self._search = Search(context.workspace.index, context.background)
         self._found: Found | None = None
         self._row = -1
         self._waited_ms = 0
@@ -36,8 +36,6 @@ class FindController:
         page.opened.connect(self.go)
         page.played.connect(self.play_all)
         page.said_of.connect(self.say_of)
-        context.workspace.document.changed.connect(lambda _change: self._book.forget())
-        context.workspace.measuring.measured.connect(lambda _session: self._book.forget())
 
     @property
     def found(self) -> Found | None:
@@ -54,7 +52,7 @@ class FindController:
             self._found, self._row = found, -1
             self._page.show_found(found)
 
-        self._book.ask(line, ready, self._page.refuse)
+        self._search.ask(line, ready, self._page.refuse)
 
     def go(self, row: int) -> None:
         """Show one of those found."""

@@ -53,14 +53,14 @@ class FoundModel(HeadedModel):
     def data(self, index: QModelIndex, role: int = 0) -> object:
         if role not in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.ToolTipRole) or self.found is None:
             return None
-        found, at = self.found, self.found.places[index.row()]
-        shots = found.shots
+        found, row = self.found, index.row()
+        facts, at = found.facts, found.places[row]
         return (
-            found.titles.get(str(shots.session[at]), ""),
-            str(shots.rack[at]),
-            str(shots.number[at]),
-            found.names.get(str(shots.person[at]), ""),
-            said(shot_words(shots, at)),
+            found.library.titles.get(found.session(row), ""),
+            str(facts.ints("rack")[at]),
+            str(facts.ints("number")[at]),
+            found.library.names.get(facts.texts("person")[at], ""),
+            said(shot_words(facts, at)),
         )[index.column()]
 
 
@@ -130,9 +130,9 @@ class FindPage(QWidget):
     def show_found(self, found: Found) -> None:
         """Show what was found."""
         self.model.show_found(found)
-        sessions = len({str(found.shots.session[at]) for at in found.places})
+        sessions = len({found.session(row) for row in range(len(found.places))})
         set_property(self.told, "tone", "plain")
-        words = f"{count(len(found.places), 'shot')} of {len(found.shots)}, in {count(sessions, 'session')}"
+        words = f"{count(len(found.places), 'shot')} of {len(found.facts)}, in {count(sessions, 'session')}"
         self.told.setText(f"{words}. ↵ shows one; Ctrl G goes on to the next while you tag.")
         self.play.setEnabled(bool(found.places))
         if found.places:
@@ -181,6 +181,6 @@ class FindPage(QWidget):
 
 def found_words(found: Found, row: int, game: str | None) -> str:
     """Such as "3 of 12 found: rack 2, shot 5"."""
-    at = found.places[row]
-    where = f"{rack_word(game)} {found.shots.rack[at]}, shot {found.shots.number[at]}"
+    at, facts = found.places[row], found.facts
+    where = f"{rack_word(game)} {facts.ints('rack')[at]}, shot {facts.ints('number')[at]}"
     return f"{row + 1} of {len(found.places)} found: {where}."

@@ -69,7 +69,7 @@ class PictureController(ToolController):
         return Layers(drawn.under, (*drawn.over, *self.tool.preview()))
 
     def picture(self) -> ShotPicture | None:
-        """SearchIndex known of the shot in hand."""
+        """Everything known of the shot in hand."""
         found = self._measured()
         if found is None or self.record is None:
             return None

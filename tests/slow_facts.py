@@ -1,21 +1,14 @@
-"""The facts that full statistics read, from sessions: one row a shot, in order, ghosts' shots left out.
-
-This is where a record becomes columns; what is counted of them is in `core.measures.player`.
-"""
+"""The facts of shots straight from records, one by one: the slow way that columns are held against."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from types import SimpleNamespace
 
-from ripasso.core.figures.columns import CONTEXT, CONTEXT_NUMBERS, UNKNOWN_NUMBER
-from ripasso.core.figures.facts import NO, UNKNOWN, YES, Fact
-from ripasso.core.measures.errors import FoundError
-from ripasso.core.measures.shots import ShotMeasures
-from ripasso.core.rules import MatchScore, ShotScore
-from ripasso.core.table import TableSpec, table_spec
+from ripasso.core.figures.facts import NO, UNKNOWN, YES
+from ripasso.core.figures.schema import COLUMNS, RECORD, UNKNOWN_NUMBER
+from ripasso.core.table import table_spec
 from ripasso.review.measuring.errors import rack_errors
 from ripasso.review.measuring.measuring import measure_session
-from ripasso.review.record.model import Session, Shot
 from ripasso.review.record.people import person_key
 from ripasso.review.record.proposals import without_proposals
 from ripasso.review.scoring.meant import meant_at_all, meant_ball, meant_ball_down
@@ -23,31 +16,26 @@ from ripasso.review.scoring.outcome import recorded_errors, shot_outcome
 from ripasso.review.scoring.scoring import score_of
 from ripasso.review.table.settings import table_words
 from ripasso.statistics.rows.contexts import contexts_of
-from ripasso.statistics.rows.shot_context import Context
 from ripasso.statistics.rows.shot_rows import visit_code
 
-
-@dataclass(frozen=True)
-class Sheet:
-    """A session with everything that was found of it."""
-
-    session: Session
-    score: MatchScore | None
-    facts: tuple[Fact, ...]
-    errors: tuple[tuple[tuple[FoundError, ...], ...], ...]  # by rack and shot
+#: Filled by the records themselves, not by the shots about a shot.
+SAID = {
+    *("key", "session", "rack", "number", "person", "visit", "intent", "tried", "made", "failed", "fouled"),
+    *("fluke", "judged", "position", "pace", "said_side", "angle", "verdict", "errors", "ball", "pocket"),
+    *("contact", "luck", "stroke", "stroke_pace", "methods", "delivery", "causes", "events", "tags", "root"),
+    *("words", "down"),
+}
 
 
-def sheet_of(session: Session, index: int = 0) -> Sheet:
-    """Score, measure and judge a whole session."""
+def facts_of_session(session, index=0):
+    """One object a shot with a value for each column that figures read; shots of a ghost are left out."""
     score, measured = score_of(session), measure_session(session)
     spec, contexts = table_spec(session.table), contexts_of(session, score)
     ghosts = {player.id for player in session.players or () if player.ghost}
-    facts: list[Fact] = []
-    errors = []
+    facts = []
     for i, rack in enumerate(session.racks or ()):
         rack_score = score.racks[i] if score else None
         found = rack_errors(rack, rack_score, measured[i])
-        errors.append(tuple(found))
         shots = rack.shots or ()
         for j, shot in enumerate(shots):
             if shot.player in ghosts:
@@ -65,17 +53,18 @@ def sheet_of(session: Session, index: int = 0) -> Sheet:
                 fact.ball = meant_ball(without_proposals(shot), judged) or ""
             fact.unforced = " ".join(error.kind for error in found[j] if error.unforced)
             facts.append(fact)
-    return Sheet(session, score, tuple(facts), tuple(errors))
+    return facts
 
 
-def _fact(record: Shot, judged: ShotScore | None, measures: ShotMeasures, spec: TableSpec) -> Fact:
+def _fact(record, judged, measures, spec):
     shot, went = without_proposals(record), shot_outcome(record, judged)
     result = shot.result
     pot, place = measures.geometry, measures.position
-    fact = Fact(
+    fact = SimpleNamespace(**{name: _nothing(column.kind) for name, column in COLUMNS.items()})
+    fact.__dict__.update(
         visit=visit_code(judged),
         intent=shot.intent or "",
-        pocket=(shot.call.pocket if shot.call and shot.call.pocket else None) or (pot.pocket if pot else ""),
+        target=(shot.call.pocket if shot.call and shot.call.pocket else None) or (pot.pocket if pot else ""),
         delivery=" ".join(shot.delivery or ()),
         methods=" ".join(shot.methods or ()),
         tried=went.tried,
@@ -121,22 +110,28 @@ def _fact(record: Shot, judged: ShotScore | None, measures: ShotMeasures, spec: 
     return fact
 
 
-def _in_context(fact: Fact, context: Context) -> None:
+def _in_context(fact, context):
     """Numbers that are not known are NaN in facts."""
-    for name in CONTEXT:
-        value = getattr(context, name)
-        unknown = name in CONTEXT_NUMBERS and value == UNKNOWN_NUMBER
-        setattr(fact, name, float("nan") if unknown else value)
+    for column in RECORD:
+        if column.stored in SAID:
+            continue
+        value = getattr(context, column.stored)
+        unknown = column.kind == "number" and value == UNKNOWN_NUMBER
+        setattr(fact, column.name, float("nan") if unknown else value)
 
 
-def _root_back(shot: Shot) -> int:
+def _nothing(kind):
+    return {"text": "", "words": "", "flag": False, "number": float("nan")}.get(kind, UNKNOWN)
+
+
+def _root_back(shot):
     roots = [error.cause_shot for error in recorded_errors(shot) if error.cause_shot is not None]
     return shot.number - roots[0] if roots else UNKNOWN
 
 
-def _number(value: float | None) -> float:
+def _number(value):
     return float("nan") if value is None else float(value)
 
 
-def _answer(value: object) -> int:
+def _answer(value):
     return UNKNOWN if value is None else YES if value else NO
