@@ -14,6 +14,7 @@ import numpy as np
 from ripasso.core.figures import player_stats as of
 from ripasso.core.figures.facts import Facts, Flags
 from ripasso.core.figures.judged import DECISIONS, POSITION_FINDINGS
+from ripasso.core.figures.ledger import run_of
 from ripasso.core.figures.session_columns import JoinedColumns
 from ripasso.core.inference.estimates import Difference, Mean, difference, rate_of
 from ripasso.core.inference.intervals import CONFIDENCE, FEW, Count, Rate, count_per
@@ -28,7 +29,6 @@ from ripasso.statistics.rows.measured_session import MeasuredSession, measured_s
 
 #: A shot by the id of its session, its rack and its number.
 Place = tuple[str, int, int]
-RUN_OUT_BALLS = 5
 
 
 @dataclass(frozen=True)
@@ -240,13 +240,10 @@ def _visits(one: _Player, sheets: Sequence[MeasuredSession]) -> dict[str, Any]:
             if sheet.session.game == "snooker":
                 fifties += visit.points >= 50
                 centuries += visit.points >= 100
-            if visit.ended_by != "rack_won":
-                continue
-            if _from_break(sheet, visit):
-                break_and_runs += 1
-            elif visit.balls >= RUN_OUT_BALLS:
-                run_outs += 1
-                runs_after_error += _after_an_error(sheet, visit)
+            run = _run_of(sheet, visit)
+            break_and_runs += run == "break_and_run"
+            run_outs += run == "run_out"
+            runs_after_error += run == "run_out" and _after_an_error(sheet, visit)
     values = np.array(scores, dtype=np.float64)
     return {
         "count": len(scores),
@@ -262,12 +259,11 @@ def _visits(one: _Player, sheets: Sequence[MeasuredSession]) -> dict[str, Any]:
     }
 
 
-def _from_break(sheet: MeasuredSession, visit: Visit) -> bool:
-    """A visit that won the rack whose break it began with."""
-    rack = (sheet.session.racks or ())[visit.last_rack - 1]
-    first = (rack.shots or ())[0] if rack.shots else None
-    began = visit.first_shot == 1 if visit.rack == visit.last_rack else True
-    return began and first is not None and first.intent == "break" and first.player == visit.player
+def _run_of(sheet: MeasuredSession, visit: Visit) -> str | None:
+    """What a visit that won a rack was; the rack it ended in decides."""
+    end = (sheet.session.racks or ())[visit.last_rack - 1].shots or ()
+    assert sheet.score is not None
+    return run_of(sheet.score.racks[visit.last_rack - 1], visit, end[0].intent if end else None)
 
 
 def _after_an_error(sheet: MeasuredSession, visit: Visit) -> bool:

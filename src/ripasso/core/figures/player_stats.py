@@ -11,6 +11,13 @@ import numpy as np
 
 from ripasso.core.figures.facts import UNKNOWN, YES, Facts, Flags, Texts
 from ripasso.core.figures.ledger import CONVERTED_POINTS
+from ripasso.core.figures.rates import (
+    OPEN_LEAVE,
+    escapes_hit,
+    escapes_left_pot,
+    safeties_held,
+    safeties_left_little,
+)
 from ripasso.core.figures.slices import groups_of
 from ripasso.core.inference.estimates import (
     AimSpread,
@@ -34,7 +41,6 @@ from ripasso.core.measures.shots import LONG_LEG, LONG_TOGETHER
 AFTER = 3
 #: The slices of pot success that `ripasso stats` puts out.
 PUT_OUT = ("cut", "distance", "pocket", "phase", "delivery", "method")
-OPEN_LEAVE = 0.40
 OPEN_CHANCE = Thresholds().open
 
 
@@ -150,29 +156,12 @@ def breaks(facts: Facts) -> dict[str, Rate | float | None]:
 
 def safeties(facts: Facts) -> dict[str, Rate]:
     """Safeties by result and leave, of those with a next shot: the opponent's, unless after a foul."""
-    own = facts.where(facts.equal("intent", "safety"))
-    followed = own.flags("has_next") & (own.flags("goes_to_other") | own.flags("fouled"))
-    own = own.where(followed)
-    clean = ~own.flags("fouled")
-    leave = own.numbers("leave")
-    known = ~np.isnan(leave) | ~clean
-    with np.errstate(invalid="ignore"):
-        left_little = clean & (leave < OPEN_LEAVE)
-    return {
-        "result": rate_of(clean & ~own.flags("answered")),
-        "leave": rate(int(left_little.sum()), int(known.sum())),
-    }
+    return {"result": safeties_held(facts).rate, "leave": safeties_left_little(facts).rate}
 
 
 def escapes(facts: Facts) -> dict[str, Rate]:
     """Escapes that hit, and of these, followed by the opponent, those that left a pot."""
-    own = facts.where(facts.equal("intent", "escape"))
-    hit = ~own.flags("fouled")
-    leave = own.numbers("leave")
-    seen = hit & own.flags("goes_to_other") & ~np.isnan(leave)
-    with np.errstate(invalid="ignore"):
-        left = seen & (leave >= OPEN_LEAVE)
-    return {"hit": rate_of(hit), "left_pot": rate(int(left.sum()), int(seen.sum()))}
+    return {"hit": escapes_hit(facts).rate, "left_pot": escapes_left_pot(facts).rate}
 
 
 def began(facts: Facts) -> Texts:

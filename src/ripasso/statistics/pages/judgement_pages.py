@@ -57,7 +57,7 @@ def _openings(facts: Facts, places: np.ndarray) -> Iterator[Line]:
     leave = facts.numbers("leave")
     known = opened & ~np.isnan(leave)
     with np.errstate(invalid="ignore"):
-        on = leave >= of.OPEN_LEAVE
+        on = leave >= OPEN_LEAVE
     title = "Openings of a pack or a cluster"
     yield "opened", title, "A pot on afterwards", rated(places, known, on)
     yield "freed", title, "A cluster opened or a ball freed", rated(places, opened, freed)

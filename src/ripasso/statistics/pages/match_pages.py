@@ -8,7 +8,13 @@ import numpy as np
 
 from ripasso.core.figures import player_stats as of
 from ripasso.core.figures.facts import UNKNOWN, YES, Facts, Flags
-from ripasso.core.figures.player_stats import OPEN_LEAVE
+from ripasso.core.figures.rates import (
+    OPEN_LEAVE,
+    escapes_hit,
+    escapes_left_pot,
+    safeties_held,
+    safeties_left_little,
+)
 from ripasso.core.figures.slices import PHASES, second_half
 from ripasso.core.inference.estimates import mean, quantile
 from ripasso.core.inference.intervals import count_per
@@ -219,28 +225,23 @@ def _racks(facts: Facts, places: np.ndarray) -> Iterator[Line]:
 
 
 def _safety(facts: Facts, places: np.ndarray) -> Iterator[Line]:
-    followed = facts.flags("has_next") & (facts.flags("goes_to_other") | facts.flags("fouled"))
-    safe, clean = (facts.equal("intent", "safety")) & followed, ~facts.flags("fouled")
+    held, hit = safeties_held(facts), escapes_hit(facts)
+    yield "result", "Safeties", "Nothing potted on the next shot", rated(places, *held)
+    yield "leave", "Safeties", "Hardly a pot left", rated(places, *safeties_left_little(facts))
+    yield "hit", "Escapes", "Hit without a foul", rated(places, *hit)
+    yield "left_pot", "Escapes", "Hit, but left a pot", rated(places, *escapes_left_pot(facts))
     leave = facts.numbers("leave")
-    known, open_ = ~np.isnan(leave), _at_least(leave)
-    yield (
-        "result",
-        "Safeties",
-        "Nothing potted on the next shot",
-        rated(places, safe, clean & ~facts.flags("answered")),
-    )
-    yield "leave", "Safeties", "Hardly a pot left", rated(places, safe & (known | ~clean), clean & ~open_)
-    away = facts.equal("intent", "escape")
-    yield "hit", "Escapes", "Hit without a foul", rated(places, away, clean)
-    seen = away & clean & facts.flags("goes_to_other") & known
-    yield "left_pot", "Escapes", "Hit, but left a pot", rated(places, seen, open_)
-    if (safe & known).any():
-        words = points(mean(leave[safe & known]))
-        yield "chance_left", "Safeties", "Chance left, mean", Figure(places[safe & known], words=words)
-    yield from _as_played(facts, places, safe)
-    held = clean & ~facts.flags("answered")
-    yield from by_group(facts, places, "cushions", "Safeties held, by cushions planned", safe, held)
-    yield from by_group(facts, places, "cushions", "Escapes that hit, by cushions planned", away, clean)
+    known = held.among & ~np.isnan(leave)
+    if known.any():
+        yield (
+            "chance_left",
+            "Safeties",
+            "Chance left, mean",
+            Figure(places[known], words=points(mean(leave[known]))),
+        )
+    yield from _as_played(facts, places, held.among)
+    yield from by_group(facts, places, "cushions", "Safeties held, by cushions planned", *held)
+    yield from by_group(facts, places, "cushions", "Escapes that hit, by cushions planned", *hit)
     yield from _exchanges(facts, places)
 
 

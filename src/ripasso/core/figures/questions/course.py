@@ -10,6 +10,7 @@ from ripasso.core.figures import player_stats as of
 from ripasso.core.figures.answers import Answer, Asked, average, even_gap, gap, plain
 from ripasso.core.figures.facts import NO, UNKNOWN, YES, Flags
 from ripasso.core.figures.questions.asking import Question, below_and_above, less, more, texts, words
+from ripasso.core.figures.rates import OPEN_LEAVE, escapes_hit, safeties_held
 from ripasso.core.figures.slices import PHASES, second_half
 
 #: A pot of less chance is hard; a break of more power (of 100) is a hard one.
@@ -70,20 +71,12 @@ def _visit_balls(asked: Asked) -> Answer:
     return average(scores.astype(np.float64), scores != UNKNOWN)
 
 
-def _followed_safeties(asked: Asked) -> tuple[Flags, Flags]:
-    """Safeties with a next shot, and what left nothing that was potted."""
-    facts = asked.facts
-    followed = facts.flags("has_next") & (facts.flags("goes_to_other") | facts.flags("fouled"))
-    safe: Flags = (facts.equal("intent", "safety")) & followed
-    return safe, ~facts.flags("fouled") & ~facts.flags("answered")
-
-
 def _safeties(asked: Asked) -> Answer:
-    return plain(*_followed_safeties(asked))
+    return plain(*safeties_held(asked.facts))
 
 
 def _escapes(asked: Asked) -> Answer:
-    return plain(asked.facts.equal("intent", "escape"), ~asked.facts.flags("fouled"))
+    return plain(*escapes_hit(asked.facts))
 
 
 def _roots(asked: Asked) -> Answer:
@@ -181,13 +174,13 @@ def _opened(asked: Asked) -> Flags:
 
 def _openings(asked: Asked) -> Answer:
     leave = asked.facts.numbers("leave")
-    return plain(_opened(asked) & ~np.isnan(leave), more(leave, of.OPEN_LEAVE))
+    return plain(_opened(asked) & ~np.isnan(leave), more(leave, OPEN_LEAVE))
 
 
 def _insurance(asked: Asked) -> Answer:
     leave, insurance = asked.facts.numbers("leave"), asked.facts.ints("insurance")
     known = _opened(asked) & ~np.isnan(leave)
-    return gap(known & (insurance == YES), known & (insurance == NO), more(leave, of.OPEN_LEAVE))
+    return gap(known & (insurance == YES), known & (insurance == NO), more(leave, OPEN_LEAVE))
 
 
 def _runs_on_own_break(asked: Asked) -> Answer:
@@ -208,7 +201,7 @@ def _chances(asked: Asked) -> Answer:
 
 
 def _safety_cushions(asked: Asked) -> Answer:
-    safe, held = _followed_safeties(asked)
+    safe, held = safeties_held(asked.facts)
     cushions = asked.facts.ints("cushions")
     return gap(safe & (cushions >= 2), safe & (cushions >= 0) & (cushions < 2), held)
 
