@@ -19,7 +19,7 @@ Flags = npt.NDArray[np.bool_]
 Ints = npt.NDArray[np.int64]
 Array = npt.NDArray[Any]
 #: A column of texts as numbers, and the texts that these stand for.
-Codes = tuple[Ints, tuple[str, ...]]
+Codes = tuple[npt.NDArray[np.integer[Any]], tuple[str, ...]]
 
 __all__ = ["NO", "UNKNOWN", "YES", "Facts", "Flags", "Floats", "Ints", "Texts"]
 DTYPES: Mapping[Kind, Any] = {
@@ -120,7 +120,7 @@ class Facts:
 
     def ints(self, name: str) -> Ints:
         """A column of whole numbers."""
-        return self._array(name)
+        return self._array(name).astype(np.int64, copy=False)
 
     def where(self, keep: Flags | Ints) -> Facts:
         """The shots for which `keep` is true, or those at its places."""
@@ -147,7 +147,7 @@ class Facts:
         return self._arrays[name]
 
 
-def _in_order(codes: Ints) -> list[int]:
+def _in_order(codes: Array) -> list[int]:
     """The codes that there are, in the order in which they first appear."""
     found, first = np.unique(codes, return_index=True)
     return [int(code) for code in found[np.argsort(first)]]

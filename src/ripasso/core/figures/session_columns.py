@@ -147,6 +147,7 @@ class JoinedColumns:
         self._starts = np.concatenate([[0], np.cumsum(self._counts)]).astype(np.int64)
         self._arrays: dict[str, Array] = {}
         self._coded: dict[str, tuple[Array, dict[str, int]]] = {}
+        self._used: set[str] = set()
 
     def __len__(self) -> int:
         return int(self._starts[-1])
@@ -166,30 +167,36 @@ class JoinedColumns:
             else:
                 parts = [_part(one, name) for one in self.sessions]
                 self._arrays[name] = np.concatenate(parts) if parts else _part_of_nothing(name)
-        found = self._arrays[name]
-        return found.astype(np.int64) if found.dtype == np.int32 else found
+        self._used.add(name)
+        return self._arrays[name]
 
     def codes(self, name: str) -> Codes:
         """A joined column of texts."""
         if name not in self._coded:
             known: dict[str, int] = {}
             parts = [_recoded(one, name, known) for one in self.sessions]
-            self._coded[name] = (np.concatenate(parts) if parts else np.array([], np.int64), known)
+            self._coded[name] = (np.concatenate(parts) if parts else np.array([], np.int32), known)
+        self._used.add(name)
         codes, known = self._coded[name]
         return codes, tuple(known)
 
     def replaced(self, place: int, session: SessionColumns) -> JoinedColumns:
-        """The same with another session at a place; what was joined stays where the lengths are equal."""
+        """The same with another session at a place.
+
+        Where the lengths are equal, the columns in use are taken over with its values put in their place; the
+        others are joined again when they are asked for, so that no more is held than is looked at.
+        """
         sessions = (*self.sessions[:place], session, *self.sessions[place + 1 :])
         made = JoinedColumns(sessions)
         if len(session) != len(self.sessions[place]):
             return made
         here = slice(int(self._starts[place]), int(self._starts[place + 1]))
-        for name, array in self._arrays.items():
+        for name in self._used & self._arrays.keys():
             if name in _PLACES or name == KEY:
-                renewed = made._arrays[name] = array.copy()
+                renewed = made._arrays[name] = self._arrays[name].copy()
                 renewed[here] = session.keys if name == KEY else _part(session, name)
-        for name, (codes, known) in self._coded.items():
+        for name in self._used & self._coded.keys():
+            codes, known = self._coded[name]
             fresh = made._coded[name] = (codes.copy(), dict(known))
             fresh[0][here] = _recoded(session, name, fresh[1])
         return made
@@ -220,5 +227,5 @@ def _recoded(session: SessionColumns, name: str, known: dict[str, int]) -> Array
         return np.full(len(session), known.setdefault(own[name], len(known)), dtype=np.int64)
     place = _PLACES[name]
     of_all = [known.setdefault(text, len(known)) for text in session.values[place]]
-    recoded: Array = np.array(of_all, dtype=np.int64)[session.texts[place]]
+    recoded: Array = np.array(of_all, dtype=np.int32)[session.texts[place]]
     return recoded

@@ -222,12 +222,10 @@ class Coded(np.ndarray[Any, Any]):
         self.texts = getattr(made, "texts", ())
 
 
-def recoded(codes: npt.NDArray[np.int64], values: Sequence[str]) -> Coded:
+def recoded(codes: npt.NDArray[np.integer[Any]], values: Sequence[str]) -> Coded:
     """A column of texts from codes into `values`, in small letters."""
     small = coded(list(values))
-    made = small.codes[codes].view(Coded) if len(values) else np.zeros(0, np.int32).view(Coded)
-    made.texts = small.texts
-    return made
+    return _with_texts(small.codes[codes] if len(values) else np.zeros(0, np.int32), small.texts)
 
 
 def coded(values: list[str]) -> Coded:
@@ -236,6 +234,10 @@ def coded(values: list[str]) -> Coded:
     codes = np.fromiter(
         (places.setdefault(text.casefold(), len(places)) for text in values), np.int32, len(values)
     )
+    return _with_texts(codes, tuple(places))
+
+
+def _with_texts(codes: npt.NDArray[np.int32], texts: tuple[str, ...]) -> Coded:
     made = codes.view(Coded)
-    made.texts = tuple(places)
+    made.texts = texts
     return made

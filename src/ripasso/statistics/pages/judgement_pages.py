@@ -9,6 +9,7 @@ import numpy as np
 from ripasso.core.figures import player_stats as of
 from ripasso.core.figures.facts import NO, UNKNOWN, YES, Facts
 from ripasso.core.figures.judged import DECISIONS
+from ripasso.core.figures.rates import OPEN_LEAVE
 from ripasso.review.language.vocabulary import word
 from ripasso.statistics.pages.lines import Line, PageKind, averaged, by_group, group_word, points, rated
 
