@@ -20,7 +20,7 @@ SYSTEM_PACKAGES := \
 # Tests run without any network where the system lets us take it away; Python's sockets are refused anyway.
 OFFLINE := $(shell unshare --net true 2>/dev/null && echo unshare --net)
 
-.PHONY: setup demo test bench screenshots accuracy study habits schema lock packages clean
+.PHONY: setup demo test bench screenshots accuracy study habits catalogues schema lock packages clean
 
 setup: $(READY)
 
@@ -66,6 +66,10 @@ study: setup
 # The tables of docs/planted-habits.md: 200 libraries of invented players, twice.
 habits: setup
 	@$(RUN) -m tests.planted_study docs/planted-habits.md
+
+# The catalogues of texts, from what is marked in the source.
+catalogues: setup
+	@$(RUN) -m tests.catalogues
 
 schema: setup
 	@$(RUN) -m ripasso schema > docs/ripasso-session.schema.json

@@ -18,6 +18,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QWidget
 
 from ripasso.review.document.document import Document
+from ripasso.review.language.translation import tr
 from ripasso.statistics.rows.shot_rows import derived_rows
 from ripasso.store import Library, open_library
 from ripasso.ui.app import application, build_window
@@ -143,6 +144,8 @@ class WindowCase(unittest.TestCase):
             shutil.copy(demo_library(), self.library)
         self.addCleanup(lambda: self.assertEqual("\n".join(uncaught), ""))
         self.addCleanup(self.close_window)
+        # A window speaks for the whole process; other tests read the texts as they are written.
+        self.addCleanup(tr.use, "")
         self.open_window()
 
     def open_window(self, width: int = 1280, height: int = 800, scale: float | None = None) -> MainWindow:

@@ -14,6 +14,7 @@ from ripasso.demo.filming.film import Scene, encode, pictures
 from ripasso.demo.filming.rooms import side_camera
 from ripasso.film.calibration.camera import Camera
 from ripasso.review.document.edits import add_session
+from ripasso.review.language.translation import tr
 from ripasso.review.table.layouts import read_layout
 from tests.sessions import played, rack_of, session
 from tests.windows import WindowCase, click, drag, in_dialog, on_table, press, wait_until
@@ -255,7 +256,7 @@ class MeasuredFilm(WindowCase):
         sentences = {
             "frozen to the cue ball": "the balls touch",
             "behind the ball": "steeper than 85°",
-            "no way": "the cue ball's way is blocked",
+            "no way": tr("the cue ball's way is blocked"),
             "closed": "closed",
         }
         for name, layout in cases.items():

@@ -10,6 +10,7 @@ from PyQt6.QtTest import QTest
 
 from ripasso.core.figures.schema import COLUMNS
 from ripasso.drawing.charts import Axis, Chart, Series
+from ripasso.review.language.translation import tr
 from ripasso.statistics.library_index import LibraryIndex
 from ripasso.statistics.pages.pages import COUNTED, PAGES, Side, crossed_page, page_of, unlike_words
 from ripasso.ui.statistics.copying import chart_csv
@@ -35,8 +36,9 @@ class Row:
         self._facts, self._place = facts, place
 
     def __getattr__(self, name):
-        is_text = COLUMNS[name].kind in ("text", "words")
-        return (self._facts.texts if is_text else self._facts.ints)(name)[self._place]
+        facts = self._facts
+        readers = {"text": facts.texts, "words": facts.texts, "number": facts.numbers}
+        return readers.get(COLUMNS[name].kind, facts.ints)(name)[self._place]
 
 
 class Rows(unittest.TestCase):
@@ -263,7 +265,8 @@ class Rows(unittest.TestCase):
     def test_every_group_of_a_page_is_in_its_order(self):
         for name, kind in PAGES.items():
             rows = page_of(name, self.facts, self.sides).rows
-            order = [kind.groups.index(row.group) for row in rows]
+            groups = [tr(group) for group in kind.groups]
+            order = [groups.index(row.group) for row in rows]
             self.assertEqual(order, sorted(order), name)
             self.assertEqual(len({row.id for row in rows}), len(rows), name)
 

@@ -13,7 +13,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QAction, QKeySequence
 from PyQt6.QtWidgets import QWidget
 
-from ripasso.ui.services.localization import said
+from ripasso.review.language.translation import tr
 
 
 @dataclass(frozen=True)
@@ -74,9 +74,7 @@ def checked_key(specs: Sequence[ActionSpec], name: str, key: str) -> str:
     for spec in specs:
         taken = [QKeySequence(one).toString() for one in spec.keys]
         if spec.id != name and wanted in taken:
-            raise KeyTaken(
-                f"{shown_key(key)} is the key of “{said(spec.text)}”; give that another one first."
-            )
+            raise KeyTaken(f"{shown_key(key)} is the key of “{tr(spec.text)}”; give that another one first.")
     return key
 
 
@@ -93,7 +91,7 @@ class ActionRegistry:
         self.specs = tuple(specs)
         self._actions: dict[str, QAction] = {}
         for spec in specs:
-            action = QAction(said(spec.text), owner)
+            action = QAction(tr(spec.text), owner)
             action.setShortcuts([QKeySequence(key) for key in spec.keys])
             # Holds wherever the focus is, and only while the owner is seen: pages share keys.
             action.setShortcutContext(Qt.ShortcutContext.WindowShortcut)
@@ -134,5 +132,5 @@ class ActionRegistry:
 
 
 def _tip(spec: ActionSpec) -> str:
-    words = said(spec.tip or spec.text)
+    words = tr(spec.tip or spec.text)
     return f"{words[:1].upper()}{words[1:]} ({spec.hint})" if spec.hint else words

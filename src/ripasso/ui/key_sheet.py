@@ -24,6 +24,7 @@ from PyQt6.QtWidgets import (
 from ripasso.review.language.glossary import GLOSSARY
 from ripasso.review.language.parsing import SPECIALS
 from ripasso.review.language.terms import GROUPS, TERMS
+from ripasso.review.language.translation import tr
 from ripasso.review.language.vocabulary import sentence
 from ripasso.ui.actions import ActionSpec, KeyTaken, checked_key, shown_key, with_own_keys
 from ripasso.ui.theme import Theme
@@ -88,7 +89,7 @@ class KeySheet(QDialog):
     def _group(self, name: str, members: Sequence[ActionSpec]) -> QGridLayout:
         grid = _grid(self._theme, name)
         for row, spec in enumerate(members, start=1):
-            words = sentence(spec.tip or spec.text)
+            words = sentence(tr(spec.tip or spec.text))
             if spec.id.startswith(FIXED) or spec.group == "Ball":
                 key: QWidget = label(spec.hint, "title")
             else:
@@ -107,7 +108,7 @@ class KeySheet(QDialog):
         """Wait for the key that is to stand for an action."""
         self._asked = name
         spec = next(spec for spec in self.specs if spec.id == name)
-        self._tell(f"Press the key for “{spec.text}”", "plain")
+        self._tell(f"Press the key for “{tr(spec.text)}”", "plain")
         self.setFocus()
 
     def event(self, event: QEvent | None) -> bool:
@@ -138,7 +139,7 @@ class KeySheet(QDialog):
         if usual.keys and usual.keys[0] == key:
             del self.own[name]
         self.buttons[name].setText(shown_key(key))
-        self._tell(f"{shown_key(key)} stands for “{usual.text}” from now on.", "good")
+        self._tell(f"{shown_key(key)} stands for “{tr(usual.text)}” from now on.", "good")
 
     def _reset(self) -> None:
         self.own.clear()

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QComboBox, QDialog, QFormLayout, QLineEdit, QVBoxLayout, QWidget
 
-from ripasso.ui.services.localization import speak
+from ripasso.ui.services.localization import set_tradition
 from ripasso.ui.services.settings import Settings
 from ripasso.ui.widgets.basics import keep_or_cancel, label
 from ripasso.ui.workspace import Workspace
@@ -20,7 +20,7 @@ SIZES = ((1.0, "100 %"), (1.25, "125 %"), (1.5, "150 %"), (2.0, "200 %"))
 def choose(workspace: Workspace) -> None:
     """Let the choices in the settings hold from now on."""
     settings = workspace.settings
-    speak("american" if settings.get("words") == "american" else "british")
+    set_tradition("american" if settings.get("words") == "american" else "british")
     workspace.theme.use(settings.get("theme"))
     workspace.theme.scale = settings.get("text_scale")
 

@@ -11,7 +11,7 @@ from ripasso.statistics.library_index import LibraryIndex
 from ripasso.statistics.rows.shot_rows import FIGURES_VERSION, derived_rows
 from ripasso.store import Library, open_library
 from ripasso.ui.services.background import Background
-from ripasso.ui.services.localization import speak
+from ripasso.ui.services.localization import set_tradition
 from ripasso.ui.services.measuring import Measuring
 from ripasso.ui.services.messages import Messages
 from ripasso.ui.services.settings import Settings
@@ -52,7 +52,7 @@ def build_workspace(library: Path, settings: Path | None, text_scale: float | No
     background, measures = Background(messages), MeasureCache()
     theme = Theme(scale=text_scale or remembered.get("text_scale"))
     theme.use(remembered.get("theme"))
-    speak("american" if remembered.get("words") == "american" else "british")
+    set_tradition("american" if remembered.get("words") == "american" else "british")
     return Workspace(
         library=opened,
         document=document,

@@ -13,6 +13,7 @@ from typing import Any
 from ripasso.review.document.edits import REMOVE, Path
 from ripasso.review.language.parsing import NotAWord
 from ripasso.review.language.terms import BALLS, POCKETS
+from ripasso.review.language.translation import noop, tr
 from ripasso.review.record.model import Rack, RackPlan, serialize
 
 Values = dict[Path, object]
@@ -28,14 +29,14 @@ ROLES: Mapping[str, str] = {
 }
 GROUPS: Mapping[str, str] = {"solids": "solids", "stripes": "stripes", "spots": "solids"}
 CLAUSES: Mapping[str, str] = {
-    "order": "order 1 2 side left 3 hard 8: the balls in their order, with pockets and hard links",
+    "order": noop("order 1 2 side left 3 hard 8: the balls in their order, with pockets and hard links"),
     "group": "group solids because four are open",
     "key": "key 4: the key ball of the plan",
     "break": "break 12: the break ball of the plan",
     "by": "by ada: whose plan this is",
     "root": "root 7: the shot from which the rack was lost",
     "made": "made 5: the shot that made the rack",
-    "lesson": "lesson with the 6 on the cushion stop short",
+    "lesson": noop("lesson with the 6 on the cushion stop short"),
 }
 EXAMPLES = (*CLAUSES.values(), "6 trouble; 1 3 cluster; 9 break ball; 12 insurance")
 
@@ -101,9 +102,9 @@ def _order(said: RackWords, words: list[str]) -> None:
             order[-1]["pocket"] = pocket[0]
             place += pocket[1]
         else:
-            raise NotAWord(f"“{word}” has no place in an order; say it so: {CLAUSES['order']}.")
+            raise NotAWord(f"“{word}” has no place in an order; say it so: {tr(CLAUSES['order'])}.")
     if not order:
-        raise NotAWord(f"Which balls? Say it so: {CLAUSES['order']}.")
+        raise NotAWord(f"Which balls? Say it so: {tr(CLAUSES['order'])}.")
     said.plan["order"] = order
 
 

@@ -33,7 +33,10 @@ GLOSSARY: Mapping[str, tuple[tuple[str, str], ...]] = {
         ("screw / draw", "Struck below the middle: the cue ball comes back."),
         ("side / english", "Struck right or left of the middle."),
         ("outside / inside", "Side on the outer, or the inner, side of the cut. Hangs on the object ball."),
-        ("running / check", "Side that carries the ball on at a cushion, or holds it. Hangs on the cushion."),
+        (
+            "running / check",
+            "Side that carries the ball on at a cushion, or holds it. Hangs on the cushion.",
+        ),
         ("throw", "The object ball is dragged off its line by the rubbing of the two balls."),
         ("swerve", "The cue ball's way bends, since the cue is raised and side is on."),
         ("kick / bad contact / skid", "The balls cling for a moment; nobody's fault."),
@@ -41,7 +44,10 @@ GLOSSARY: Mapping[str, tuple[tuple[str, str], ...]] = {
     "Position": (
         ("zone", "Where the cue ball should come to rest."),
         ("right side", "On that side of the next ball's line from which the plan goes on."),
-        ("across, along", "How the cue ball comes to that line: across it pace matters, along it little."),
+        (
+            "across, along",
+            "How the cue ball comes to that line: across it pace matters, along it little.",
+        ),
         ("key ball", "The ball from which the last one, or the break ball, is reached."),
         ("break ball", "In straight pool the ball that is left to open the next rack."),
         ("insurance ball", "A ball that can be played if opening a cluster leaves nothing else."),

@@ -9,6 +9,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping
 
 from ripasso.review.language.terms import POCKET_SNOOKER
+from ripasso.review.language.translation import noop, tr
 
 WORDS: Mapping[str, str] = {
     # games and kinds of session
@@ -40,21 +41,21 @@ WORDS: Mapping[str, str] = {
     "snooker_9ft": "snooker, 9 ft",
     "english_7ft": "English pool, 7 ft",
     # pockets
-    "head_left": "head left",
-    "head_right": "head right",
-    "side_left": "side left",
-    "side_right": "side right",
+    "head_left": noop("head left"),
+    "head_right": noop("head right"),
+    "side_left": noop("side left"),
+    "side_right": noop("side right"),
     "foot_left": "foot left",
     "foot_right": "foot right",
     # intents
     "break": "break",
-    "pot": "pot",
+    "pot": noop("pot"),
     "safety": "safety",
     "escape": "escape",
     "two_way": "two-way shot",
     "push_out": "push-out",
     # outcomes
-    "potted": "potted",
+    "potted": noop("potted"),
     "missed": "missed",
     "missed_thick": "missed thick",
     "missed_thin": "missed thin",
@@ -85,7 +86,7 @@ WORDS: Mapping[str, str] = {
     "angle_wanted_little": "a little angle",
     "angle_wanted_half_ball": "half-ball",
     "angle_wanted_wide": "wide",
-    "layer_pot": "The pot: lines and ghost ball",
+    "layer_pot": noop("The pot: lines and ghost ball"),
     "layer_window": "The pocket's window",
     "layer_natural": "Stun and rolling lines",
     "layer_next": "The next ball's line",
@@ -98,7 +99,7 @@ WORDS: Mapping[str, str] = {
     "inches": "inches",
     "ball_widths": "ball widths",
     "diamonds": "diamonds",
-    "error_pot": "missed pot",
+    "error_pot": noop("missed pot"),
     "error_position": "position",
     "error_safety": "safety",
     "error_escape": "escape",
@@ -107,40 +108,40 @@ WORDS: Mapping[str, str] = {
     "error_missed_chance": "missed chance",
     "error_break": "break",
     # fouls
-    "cue_ball_scratch": "cue ball potted or off the table",
+    "cue_ball_scratch": noop("cue ball potted or off the table"),
     "wrong_ball_first": "wrong ball hit first",
     "no_contact": "no ball hit",
-    "no_cushion_after_contact": "no cushion after contact",
+    "no_cushion_after_contact": noop("no cushion after contact"),
     "ball_off_table": "ball off the table",
     "bad_break": "illegal break",
     "double_hit": "double hit",
     "push_stroke": "push stroke",
     "moved_ball": "ball moved",
-    "wrong_cue_ball_position": "cue ball placed wrongly",
+    "wrong_cue_ball_position": noop("cue ball placed wrongly"),
     "played_out_of_turn": "played out of turn",
     "no_foot_down": "no foot on the floor",
     "not_still": "balls not still",
     "touching_ball_moved": "touching ball moved",
     "jump_shot": "jump shot",
-    "in_off": "in-off",
+    "in_off": noop("in-off"),
     "miss_all": "no ball hit",
-    "wrong_ball_potted": "wrong ball potted",
+    "wrong_ball_potted": noop("wrong ball potted"),
     "not_nominated": "not nominated",
     "snookered_by_free_ball": "snookered by the free ball",
     # fouls as their keys say them
-    "foul_scratch": "scratch",
+    "foul_scratch": noop("scratch"),
     "foul_first": "hit first",
     "called_miss": "called miss",
     "free_ball": "free ball",
     "replaced": "balls put back",
     "foul_no_contact": "no ball hit",
-    "foul_no_cushion": "no cushion",
+    "foul_no_cushion": noop("no cushion"),
     # ends of a rack
-    "nine_potted": "the 9 was potted",
+    "nine_potted": noop("the 9 was potted"),
     "nine_on_break": "the 9 fell on the break",
     "three_fouls": "three fouls in a row",
-    "ten_potted": "the 10 was potted",
-    "eight_potted": "the 8 was potted",
+    "ten_potted": noop("the 10 was potted"),
+    "eight_potted": noop("the 8 was potted"),
     "eight_on_break": "the 8 fell on the break",
     "eight_off_table": "the 8 left the table",
     "eight_early": "the 8 fell too early",
@@ -149,7 +150,7 @@ WORDS: Mapping[str, str] = {
     "reracked": "re-racked, play goes on",
     "target_reached": "the target was reached",
     "all_potted": "no ball is left",
-    "black_potted": "the black was potted",
+    "black_potted": noop("the black was potted"),
     "black_foul": "a foul on the black",
     "conceded": "conceded",
     # ends of a visit
@@ -165,16 +166,16 @@ WORDS: Mapping[str, str] = {
     "yes": "yes",
     "no": "no",
     "sheet_kind": "kind of break",
-    "sheet_action": "action of the cue ball",
+    "sheet_action": noop("action of the cue ball"),
     "sheet_power": "power",
     "sheet_square": "head ball hit square",
-    "sheet_in_box": "cue ball in the box",
-    "sheet_head_in_side": "head ball in a side pocket",
+    "sheet_in_box": noop("cue ball in the box"),
+    "sheet_head_in_side": noop("head ball in a side pocket"),
     "sheet_outer_ball_down": "outer ball down",
-    "sheet_second_row_in_side": "second row in a side pocket",
+    "sheet_second_row_in_side": noop("second row in a side pocket"),
     "sheet_next_on": "next ball on",
     "sheet_spread": "spread",
-    "sheet_behind_baulk": "cue ball behind the baulk line",
+    "sheet_behind_baulk": noop("cue ball behind the baulk line"),
     "sheet_red_left": "a red left on",
     "sheet_break_ball": "break ball",
     "sheet_side": "side of the rack",
@@ -185,7 +186,7 @@ WORDS: Mapping[str, str] = {
     "break_head_on": "head on",
     "break_cut": "cut break",
     "break_box_side": "from the side of the box",
-    "break_rail": "from the rail",
+    "break_rail": noop("from the rail"),
     "break_stun": "stun",
     "break_draw": "draw",
     "break_follow": "follow",
@@ -194,7 +195,7 @@ WORDS: Mapping[str, str] = {
     "break_poor": "poor spread",
     "break_end_red": "off the end red",
     "break_second_red": "off the second red",
-    "break_off_the_cushion": "off the cushion",
+    "break_off_the_cushion": noop("off the cushion"),
     "break_natural": "natural break ball",
     "break_made": "made break ball",
     "break_none": "no break ball",
@@ -216,7 +217,7 @@ WORDS: Mapping[str, str] = {
     "began_ball_in_hand": "ball in hand",
     "began_safety": "a safety of the other",
     "began_safety_left_open": "a safety left open",
-    "began_long_pot": "a long pot",
+    "began_long_pot": noop("a long pot"),
     "began_push_out": "a push-out",
     "began_free_ball": "a free ball",
     "began_replaced": "the balls put back",
@@ -225,8 +226,8 @@ WORDS: Mapping[str, str] = {
     "began_rack_lost": "a new rack",
     "began_respotted_black": "the re-spotted black",
     "began_out_of_turn": "out of turn",
-    "break_and_run": "break and run",
-    "run_out": "run-out",
+    "break_and_run": noop("break and run"),
+    "run_out": noop("run-out"),
     # stretches of film
     "replay_of_shot": "a replay of this shot",
     "slow_of_shot": "this shot in slow motion",
@@ -258,7 +259,7 @@ WORDS: Mapping[str, str] = {
     "rack_not_finished": "the rack before this one was not finished",
     # where the cue ball may be placed
     "anywhere": "ball in hand",
-    "kitchen": "ball in hand behind the head string",
+    "kitchen": noop("ball in hand behind the head string"),
     "d": "in hand in the D",
     # figures
     # groups of shots in statistics
@@ -270,9 +271,9 @@ WORDS: Mapping[str, str] = {
     "group_outside": "outside",
     "group_running": "running",
     "group_check": "check",
-    "group_neither": "square to the cushion",
-    "group_next_to_cushion": "next to a cushion",
-    "group_free": "free of cushions",
+    "group_neither": noop("square to the cushion"),
+    "group_next_to_cushion": noop("next to a cushion"),
+    "group_free": noop("free of cushions"),
     "group_along": "along it, under 20°",
     "group_between": "20 to 50°",
     "group_across": "across, over 50°",
@@ -293,7 +294,7 @@ WORDS: Mapping[str, str] = {
     "group_second_half": "second half",
     "group_natural": "natural",
     "group_made": "made",
-    "figure_pots": "Pots",
+    "figure_pots": noop("Pots"),
     "figure_two_way": "Two-way shots",
     "figure_good": "Position good",
     "figure_lost": "Position lost",
@@ -312,7 +313,7 @@ WORDS: Mapping[str, str] = {
 
 def word(name: str) -> str:
     """The shown form of a key or value; a name without one shows as itself, with spaces."""
-    return WORDS.get(name, name.replace("_", " "))
+    return tr(WORDS[name]) if name in WORDS else name.replace("_", " ")
 
 
 #: The pockets as snooker names them: baulk pockets by the colour on their side, seen from the baulk end.
@@ -321,7 +322,7 @@ SNOOKER_POCKETS = POCKET_SNOOKER
 
 def pocket_word(pocket: str, game: str | None) -> str:
     """The name of a pocket in the words of a game."""
-    return SNOOKER_POCKETS.get(pocket, pocket) if game == "snooker" else word(pocket)
+    return tr(SNOOKER_POCKETS.get(pocket, pocket)) if game == "snooker" else word(pocket)
 
 
 def ball_word(ball: str) -> str:
@@ -351,7 +352,8 @@ def words(names: Iterable[str]) -> str:
 
 def count(number: int, one: str, many: str | None = None) -> str:
     """A number with its noun: "1 shot", "2 shots"."""
-    return f"{number} {one if number == 1 else (many or one + 's')}"
+    noun = one if number == 1 else many or f"{one}s"
+    return f"{number} {tr(noun)}"
 
 
 def clock(seconds: float) -> str:

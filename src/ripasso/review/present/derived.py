@@ -8,6 +8,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from ripasso.core.measures.shots import ShotMeasures
+from ripasso.review.language.translation import tr
 from ripasso.review.language.vocabulary import ball_word
 from ripasso.review.present.measure_words import MeasureLine
 from ripasso.review.record.model import Rack, Shot
@@ -66,7 +67,9 @@ def derived_lines(rack: Rack, shot: Shot, measures: ShotMeasures, *, made: bool)
     if side is not None and side.spin_cut != "none":
         rail = side.spin_rail
         at = f", {rail} at the {side.cushion} cushion" if rail in ("running", "check") else ""
-        tip = "Inside or outside the cut, and what the spin does at the next cushion: two different things."
+        tip = tr(
+            "Inside or outside the cut, and what the spin does at the next cushion: two different things."
+        )
         yield MeasureLine("side", f"{side.spin_cut}{at}", tip)
     if measures.route is not None:
         tip = "Natural: the planned route starts within 20° of the rolling line or the tangent line."

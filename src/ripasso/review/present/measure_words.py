@@ -11,6 +11,7 @@ from ripasso.core.measures.levels import DEFAULT_LEVEL, aim_spread_mrad
 from ripasso.core.measures.shots import Geometry, Position, ShotMeasures
 from ripasso.core.measures.units import length_words
 from ripasso.core.table import PRESETS, TableSpec, cushion_gaps
+from ripasso.review.language.translation import noop, tr
 from ripasso.review.language.vocabulary import ball_word, pocket_word, word
 from ripasso.review.record.model import Level, Session, Shot
 from ripasso.review.record.proposals import without_proposals
@@ -24,8 +25,8 @@ OBSTACLES = {
     "closed": "the pocket is closed from there",
     "object_blocked": "its way to the pocket is blocked",
     "cut": "the cut is steeper than 85°",
-    "cushion": "the cushion is where the cue ball would have to be",
-    "cue_blocked": "the cue ball's way is blocked",
+    "cushion": noop("the cushion is where the cue ball would have to be"),
+    "cue_blocked": noop("the cue ball's way is blocked"),
 }
 
 
@@ -65,11 +66,11 @@ def measure_lines(measures: ShotMeasures, units: Units, near: str | None = None)
         best = measures.best
         pocket = pocket_word(best.pocket or "", units.game)
         value = f"{ball_word(best.ball or '')} to {pocket}, {_percent(best.chance)}"
-        lines.append(MeasureLine("best pot", value, "The pot of the highest chance at this level."))
+        lines.append(MeasureLine(tr("best pot"), value, tr("The pot of the highest chance at this level.")))
     lines += _sight_lines(measures, near)
     lines += _position_lines(measures, units)
     if measures.leave is not None:
-        tip = "The chance of the best pot for whoever plays the next shot."
+        tip = tr("The chance of the best pot for whoever plays the next shot.")
         lines.append(MeasureLine("leave", _percent(measures.leave), tip))
     return lines
 
@@ -83,19 +84,19 @@ def _pot_lines(pot: Geometry, units: Units) -> Iterator[MeasureLine]:
         "From the line of aim to the object ball's line. Half-ball: 30°, 0.5 full.",
     )
     if pot.obstacle is not None:
-        words = OBSTACLES[pot.obstacle]
+        words = tr(OBSTACLES[pot.obstacle])
         blocking = pot.object_blockers if pot.obstacle == "object_blocked" else pot.cue_blockers
         if pot.obstacle.endswith("blocked") and blocking:
             words += f" ({', '.join(dict.fromkeys(map(ball_word, blocking)))})"
-        tip = "The chance of a direct pot: 0 where it cannot be played."
+        tip = tr("The chance of a direct pot: 0 where it cannot be played.")
         yield MeasureLine("chance", f"none: {words}", tip, "bad")
     elif pot.chance is not None:
-        tip = "How often a player of the session's level pots it, from the aim's tolerance and spread."
+        tip = tr("How often a player of the session's level pots it, from the aim's tolerance and spread.")
         yield MeasureLine("chance", _percent(pot.chance), tip)
     yield MeasureLine(
         "way",
         f"{units.words(pot.cue_travel)} + {units.words(pot.object_travel)}",
-        "Cue ball to the ghost ball, and object ball to the pocket.",
+        tr("Cue ball to the ghost ball, and object ball to the pocket."),
     )
     if pot.window_deg > 0:
         cut_off = " (part of it blocked)" if pot.window_deg < pot.window_full_deg - 0.005 else ""
@@ -114,7 +115,9 @@ def _sight_lines(measures: ShotMeasures, near: str | None) -> Iterator[MeasureLi
         tip = "The share of the ball on that a straight way reaches; of several, the one seen most."
         yield MeasureLine("in sight", _percent(measures.visible), tip)
     if near is not None:
-        yield MeasureLine("cue ball near", near, f"Its centre is within {NEAR_RADII:.0f} radii of a cushion.")
+        yield MeasureLine(
+            tr("cue ball near"), near, f"Its centre is within {NEAR_RADII:.0f} radii of a cushion."
+        )
 
 
 def _position_lines(measures: ShotMeasures, units: Units) -> Iterator[MeasureLine]:
@@ -133,17 +136,17 @@ def _position_lines(measures: ShotMeasures, units: Units) -> Iterator[MeasureLin
     if measures.position is not None:
         yield from _error_lines(measures.position, units)
     if measures.cue_travelled is not None:
-        tip = (
+        tip = tr(
             "How far the cue ball ran after the contact: along its path, else the planned route to its rest."
         )
-        yield MeasureLine("cue ball ran", units.words(measures.cue_travelled), tip)
+        yield MeasureLine(tr("cue ball ran"), units.words(measures.cue_travelled), tip)
 
 
 def _error_lines(position: Position, units: Units) -> Iterator[MeasureLine]:
     if position.zone_hit is not None:
         outside = units.words(position.zone_distance or 0.0)
         value = "in it" if position.zone_hit else f"missed by {outside}"
-        tip = "Whether the cue ball stopped in the zone; its edge belongs to it."
+        tip = tr("Whether the cue ball stopped in the zone; its edge belongs to it.")
         yield MeasureLine("zone", value, tip, "good" if position.zone_hit else "bad")
     if position.distance is not None:
         yield MeasureLine(
@@ -157,7 +160,7 @@ def _error_lines(position: Position, units: Units) -> Iterator[MeasureLine]:
     if position.side is not None:
         tone = {"right_side": "good", "wrong_side": "bad"}.get(position.side, "ink")
         degrees = f", {abs(position.side_deg):.0f}° off it" if position.side_deg is not None else ""
-        tip = "On which side of the next ball's line the cue ball stopped; straight within 3°."
+        tip = tr("On which side of the next ball's line the cue ball stopped; straight within 3°.")
         yield MeasureLine("next ball's line", f"{word(position.side)}{degrees}", tip, tone)
     if position.crossing_deg is not None:
         tip = "The angle between the last leg and the next ball's line; below 20° pace matters little."
@@ -167,8 +170,8 @@ def _error_lines(position: Position, units: Units) -> Iterator[MeasureLine]:
         value = f"{abs(100 * loss):.0f} points {'lost' if loss >= 0 else 'won'}"
         if position.chance_aim is not None and position.chance_rest is not None:
             value += f" ({_percent(position.chance_aim)} → {_percent(position.chance_rest)})"
-        tip = "Chance of the best next pot from the aim point less that from the rest point."
-        yield MeasureLine("next pot", value, tip, "bad" if loss >= Thresholds().loss else "ink")
+        tip = tr("Chance of the best next pot from the aim point less that from the rest point.")
+        yield MeasureLine(tr("next pot"), value, tip, "bad" if loss >= Thresholds().loss else "ink")
 
 
 def settled_errors(record: Shot) -> frozenset[str]:

@@ -10,13 +10,14 @@ from ripasso.core.geometry import OBSTACLES
 from ripasso.core.geometry.layouts import PotBook
 from ripasso.core.table import POCKETS, TableSpec
 from ripasso.core.table.places import Place
+from ripasso.review.language.translation import noop
 
 SHORT = {
-    "touching": "touches the cue ball",
+    "touching": noop("touches the cue ball"),
     "closed": "closed",
     "object_blocked": "blocked",
     "cut": "too thin",
-    "cushion": "cushion in the way",
+    "cushion": noop("cushion in the way"),
     "cue_blocked": "not in sight",
 }
 

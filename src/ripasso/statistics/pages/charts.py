@@ -17,6 +17,7 @@ from ripasso.core.figures.rest_points import RestPoints, region_outline, rest_po
 from ripasso.core.figures.slices import CUT_BANDS, DISTANCE_BANDS, band_word, groups_of, signed_cuts
 from ripasso.core.inference.intervals import FEW, Rate, rate
 from ripasso.drawing.charts import Axis, Chart, Series
+from ripasso.review.language.translation import tr
 from ripasso.statistics.pages.lines import group_words
 
 Side = tuple[str, Flags]
@@ -85,8 +86,8 @@ def _curve(
             series += _expected(own, marks)
     note = "Lines: 95 % intervals (Wilson). Grey: under 5 shots. A mark shows its shots."
     if level:
-        note = "Dashed: what a player of the session's level makes of the same pots. " + note
-    return Chart(id_, title, title, x, Axis("pots made, per cent", 0, 100), tuple(series), note=note)
+        note = tr("Dashed: what a player of the session's level makes of the same pots. ") + note
+    return Chart(id_, title, title, x, Axis(tr("pots made, per cent"), 0, 100), tuple(series), note=note)
 
 
 def _expected(own: Facts, marks: Sequence[tuple[float, str, Flags]]) -> Iterator[Series]:
@@ -113,7 +114,7 @@ def _by_cut(facts: Facts, sides: Sequence[Side]) -> Chart:
         return list(zip(centres, words, masks, strict=True))
 
     x = Axis("cut, degrees", 0, 75)
-    return _curve("Pots by cut", "cut", x, facts, sides, bands, level=True)
+    return _curve(tr("Pots by cut"), "cut", x, facts, sides, bands, level=True)
 
 
 def _by_signed_cut(facts: Facts, sides: Sequence[Side]) -> Chart:
@@ -129,7 +130,7 @@ def _by_signed_cut(facts: Facts, sides: Sequence[Side]) -> Chart:
         return found
 
     x = Axis("cut, degrees: to the left, to the right", -75, 75, reversed=True)
-    return _curve("Pots by cut and side", "cut_side", x, facts, sides, bands)
+    return _curve(tr("Pots by cut and side"), "cut_side", x, facts, sides, bands)
 
 
 def _by_distance(facts: Facts, sides: Sequence[Side]) -> Chart:
@@ -145,7 +146,7 @@ def _by_distance(facts: Facts, sides: Sequence[Side]) -> Chart:
         return found
 
     x = Axis("both ways together, per cent of the table's length", 0, 125)
-    return _curve("Pots by distance", "distance", x, facts, sides, bands, level=True)
+    return _curve(tr("Pots by distance"), "distance", x, facts, sides, bands, level=True)
 
 
 def _by_time(facts: Facts, sides: Sequence[Side]) -> Chart | None:
@@ -164,7 +165,7 @@ def _by_time(facts: Facts, sides: Sequence[Side]) -> Chart | None:
         return found
 
     x = Axis("seconds from the rest before to the strike", 0, float(edges[-1]) * 1.05)
-    return _curve("Pots by the time taken", "time", x, facts, sides, bands)
+    return _curve(tr("Pots by the time taken"), "time", x, facts, sides, bands)
 
 
 def _rest_of(words: str, role: str, facts: Facts, mask: Flags) -> Chart | None:

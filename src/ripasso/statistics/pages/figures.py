@@ -12,7 +12,8 @@ from ripasso.core.figures.judged import JudgedFigures, judged_figures
 from ripasso.core.inference.estimates import difference
 from ripasso.core.inference.intervals import Count, Rate
 from ripasso.drawing.charts import Chart
-from ripasso.review.language.vocabulary import word
+from ripasso.review.language.translation import noop, tr
+from ripasso.review.language.vocabulary import WORDS, word
 
 
 @dataclass(frozen=True)
@@ -75,24 +76,31 @@ def figure_page(facts: Facts, sides: Mapping[str, Flags]) -> FigurePage:
     found = {key: judged_figures(facts, own) for key, own in sides.items()}
     per_person = {person: _figures(figures) for person, figures in found.items()}
     rows = [
-        FigureRow(name, group, text, {p: per_person[p][name] for p in persons}) for name, group, text in _ROWS
+        FigureRow(name, tr(group), _row_words(text), {p: per_person[p][name] for p in persons})
+        for name, group, text in _ROWS
     ]
     return FigurePage(facts, persons, rows)
 
 
+def _row_words(text: str) -> str:
+    """A row under another begins with a dash, which is no part of its words."""
+    under, dash, words = text.rpartition("– ")
+    return f"{under}{dash}{tr(words)}"
+
+
 _POSITION = ("good", "lost", "long", "short", "wrong_side", "too_straight", "too_steep")
 _ROWS: tuple[tuple[str, str, str], ...] = (
-    ("pots", "Potting", word("figure_pots")),
-    ("two_way", "Potting", word("figure_two_way")),
-    *((name, "Position of made pots, judged", word(f"figure_{name}")) for name in _POSITION),
-    ("position_not_judged", "Position of made pots, judged", word("figure_position_not_judged")),
+    ("pots", noop("Potting"), WORDS["figure_pots"]),
+    ("two_way", noop("Potting"), WORDS["figure_two_way"]),
+    *((name, noop("Position of made pots, judged"), WORDS[f"figure_{name}"]) for name in _POSITION),
+    ("position_not_judged", noop("Position of made pots, judged"), WORDS["figure_position_not_judged"]),
     ("per_100", "Unforced errors, judged", "Per 100 shots"),
     ("per_rack", "Unforced errors, judged", "Per rack"),
-    *((f"unforced_{k}", "Unforced errors, judged", "– " + word(f"error_{k}")) for k in ("pot", "position")),
+    *((f"unforced_{k}", "Unforced errors, judged", "– " + WORDS[f"error_{k}"]) for k in ("pot", "position")),
     ("unforced_other", "Unforced errors, judged", "– all other kinds"),
-    ("errors_not_judged", "Unforced errors, judged", word("figure_errors_not_judged")),
-    ("agreement", "Decisions", word("figure_agreement")),
-    ("decisions_not_judged", "Decisions", word("figure_decisions_not_judged")),
+    ("errors_not_judged", "Unforced errors, judged", WORDS["figure_errors_not_judged"]),
+    ("agreement", "Decisions", WORDS["figure_agreement"]),
+    ("decisions_not_judged", "Decisions", WORDS["figure_decisions_not_judged"]),
 )
 
 

@@ -10,6 +10,7 @@ from ripasso.core.figures import player_stats as of
 from ripasso.core.figures.facts import NO, UNKNOWN, YES, Facts
 from ripasso.core.figures.judged import DECISIONS
 from ripasso.core.figures.rates import OPEN_LEAVE
+from ripasso.review.language.translation import noop, tr
 from ripasso.review.language.vocabulary import word
 from ripasso.statistics.pages.lines import Line, PageKind, averaged, by_group, group_word, points, rated
 
@@ -37,11 +38,11 @@ def _decisions(facts: Facts, places: np.ndarray) -> Iterator[Line]:
     given, title = facts.numbers("given_away"), "What the choice gave away"
     known = ~np.isnan(given)
     everything = np.ones(len(facts), dtype=np.bool_)
-    yield "given", title, "Chance, pot times leave, mean", averaged(places, everything, given, points)
+    yield "given", title, tr("Chance, pot times leave, mean"), averaged(places, everything, given, points)
     yield "best", title, "The best option was played", rated(places, known, known & (given == 0))
     changed, title = facts.ints("replanned"), "Plan kept or changed"
     tried, made = of.pots(facts), facts.flags("made")
-    for key, text, value in (("kept", "Pots, plan kept", NO), ("changed", "Pots, plan changed", YES)):
+    for key, text, value in (("kept", tr("Pots, plan kept"), NO), ("changed", tr("Pots, plan changed"), YES)):
         yield f"plan_{key}", title, text, rated(places, tried & (changed == value), made)
 
 
@@ -60,20 +61,20 @@ def _openings(facts: Facts, places: np.ndarray) -> Iterator[Line]:
     with np.errstate(invalid="ignore"):
         on = leave >= OPEN_LEAVE
     title = "Openings of a pack or a cluster"
-    yield "opened", title, "A pot on afterwards", rated(places, known, on)
+    yield "opened", title, tr("A pot on afterwards"), rated(places, known, on)
     yield "freed", title, "A cluster opened or a ball freed", rated(places, opened, freed)
     insurance = facts.ints("insurance")
     for key, text, value in (("with", "With an insurance ball", YES), ("without", "Without one", NO)):
         yield (
             f"insurance_{key}",
-            "A pot on afterwards, by insurance",
+            tr("A pot on afterwards, by insurance"),
             text,
             rated(places, known & (insurance == value), on),
         )
     made = facts.flags("made")
     for ball in ("natural", "made", "none"):
         if (said == ball).any():
-            title = "Break balls of straight pool, potted"
+            title = tr("Break balls of straight pool, potted")
             yield (
                 f"break_ball {ball}",
                 title,
@@ -81,7 +82,7 @@ def _openings(facts: Facts, places: np.ndarray) -> Iterator[Line]:
                 rated(places, (said == ball) & facts.flags("tried"), made),
             )
     trouble = facts.words("roles").get("trouble", nothing)
-    late, title = facts.ints("late"), "Trouble balls, potted"
+    late, title = facts.ints("late"), tr("Trouble balls, potted")
     tried = of.pots(facts) & trouble & (late != UNKNOWN)
     yield "trouble_early", title, "In the first half of the rack", rated(places, tried & (late == NO), made)
     yield "trouble_late", title, "In the second half", rated(places, tried & (late == YES), made)
@@ -105,9 +106,9 @@ JUDGEMENT_PAGES: Mapping[str, PageKind] = {
         _openings,
         (
             "Openings of a pack or a cluster",
-            "A pot on afterwards, by insurance",
-            "Break balls of straight pool, potted",
-            "Trouble balls, potted",
+            noop("A pot on afterwards, by insurance"),
+            noop("Break balls of straight pool, potted"),
+            noop("Trouble balls, potted"),
         ),
     ),
 }

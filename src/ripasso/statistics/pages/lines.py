@@ -11,6 +11,7 @@ from ripasso.core.figures.facts import Facts, Flags
 from ripasso.core.figures.slices import groups_of
 from ripasso.core.inference.estimates import Mean, mean
 from ripasso.core.inference.intervals import rate
+from ripasso.review.language.translation import noop, tr
 from ripasso.review.language.vocabulary import word
 from ripasso.statistics.pages.figures import Figure
 
@@ -40,7 +41,12 @@ def averaged(places: np.ndarray, among: Flags, values: np.ndarray, words: Callab
 
 
 #: How many cushions, in words.
-CUSHIONS = {"0": "none: stop and roll", "1": "one cushion", "2": "two cushions", "3+": "three and more"}
+CUSHIONS = {
+    "0": "none: stop and roll",
+    "1": noop("one cushion"),
+    "2": noop("two cushions"),
+    "3+": "three and more",
+}
 #: What stands behind the numbers of a band.
 UNITS = {"cut": "°", "distance": " %"}
 
@@ -48,7 +54,7 @@ UNITS = {"cut": "°", "distance": " %"}
 def group_words(way: str, value: str) -> str:
     """A group of a way to cut, with its unit."""
     if way == "cushions":
-        return CUSHIONS[value]
+        return tr(CUSHIONS[value])
     words, unit = group_word(value), UNITS.get(way, "")
     return f"from {value.rstrip('+')}{unit}" if value.endswith("+") else words + unit
 

@@ -19,6 +19,7 @@ from ripasso.core.figures.slices import PHASES, second_half
 from ripasso.core.inference.estimates import mean, quantile
 from ripasso.core.inference.intervals import count_per
 from ripasso.core.rules.snooker import COLOURS
+from ripasso.review.language.translation import noop, tr
 from ripasso.review.language.vocabulary import word
 from ripasso.statistics.pages.figures import Figure
 from ripasso.statistics.pages.lines import (
@@ -45,7 +46,7 @@ ERRORS_BY = {
     "pressure": "Shots with an unforced error, under pressure",
     "half": "Shots with an unforced error, by half of the match",
 }
-PRESSED = {"pressure": "Pots under pressure", "standing": "Pots by the score"}
+PRESSED = {"pressure": noop("Pots under pressure"), "standing": noop("Pots by the score")}
 
 
 def _errors(facts: Facts, places: np.ndarray) -> Iterator[Line]:
@@ -88,14 +89,14 @@ def _breaks(facts: Facts, places: np.ndarray) -> Iterator[Line]:
     pool = broke & ~facts.equal("game", "snooker")  # its pack has no corner balls to fall
     group = "Breaks of the rack"
     yield "legal", group, "Without a foul", rated(places, broke, clean)
-    yield "wet", group, "Something potted", rated(places, broke, potted > 0)
-    yield "dry", group, "Without a foul, nothing potted", rated(places, broke, clean & (potted == 0))
-    yield "scratch", group, "Cue ball potted", rated(places, broke, facts.flags("cue_potted"))
+    yield "wet", group, tr("Something potted"), rated(places, broke, potted > 0)
+    yield "dry", group, tr("Without a foul, nothing potted"), rated(places, broke, clean & (potted == 0))
+    yield "scratch", group, tr("Cue ball potted"), rated(places, broke, facts.flags("cue_potted"))
     for key, text, column in (
         ("outer", "An outer ball in a foot pocket", "outer"),
-        ("second_row", "A ball of the second row in a side pocket", "second_row"),
-        ("head_in_side", "The head ball in a side pocket", "head_in_side"),
-        ("central", "Cue ball left near the middle", "central"),
+        ("second_row", tr("A ball of the second row in a side pocket"), "second_row"),
+        ("head_in_side", tr("The head ball in a side pocket"), "head_in_side"),
+        ("central", tr("Cue ball left near the middle"), "central"),
     ):
         known = pool & (facts.ints(column) != UNKNOWN)
         if not known.any():
@@ -115,18 +116,18 @@ def _breaks(facts: Facts, places: np.ndarray) -> Iterator[Line]:
         yield (
             "off_behind",
             "Break-offs",
-            "Cue ball back behind the baulk line",
+            tr("Cue ball back behind the baulk line"),
             rated(places, off, behind == YES),
         )
         yield (
             "off_held",
             "Break-offs",
-            "Left hardly a pot",
+            tr("Left hardly a pot"),
             rated(places, off & ~np.isnan(leave), ~_at_least(leave)),
         )
     if broke.any():
         words = f"{potted[broke].mean():.2f} balls"
-        yield "potted", "What fell, what stayed", "Potted, mean", Figure(places[broke], words=words)
+        yield "potted", "What fell, what stayed", tr("Potted, mean"), Figure(places[broke], words=words)
 
 
 def _at_least(values: np.ndarray) -> Flags:
@@ -226,10 +227,10 @@ def _racks(facts: Facts, places: np.ndarray) -> Iterator[Line]:
 
 def _safety(facts: Facts, places: np.ndarray) -> Iterator[Line]:
     held, hit = safeties_held(facts), escapes_hit(facts)
-    yield "result", "Safeties", "Nothing potted on the next shot", rated(places, *held)
-    yield "leave", "Safeties", "Hardly a pot left", rated(places, *safeties_left_little(facts))
+    yield "result", "Safeties", tr("Nothing potted on the next shot"), rated(places, *held)
+    yield "leave", "Safeties", tr("Hardly a pot left"), rated(places, *safeties_left_little(facts))
     yield "hit", "Escapes", "Hit without a foul", rated(places, *hit)
-    yield "left_pot", "Escapes", "Hit, but left a pot", rated(places, *escapes_left_pot(facts))
+    yield "left_pot", "Escapes", tr("Hit, but left a pot"), rated(places, *escapes_left_pot(facts))
     leave = facts.numbers("leave")
     known = held.among & ~np.isnan(leave)
     if known.any():
@@ -240,8 +241,8 @@ def _safety(facts: Facts, places: np.ndarray) -> Iterator[Line]:
             Figure(places[known], words=points(mean(leave[known]))),
         )
     yield from _as_played(facts, places, held.among)
-    yield from by_group(facts, places, "cushions", "Safeties held, by cushions planned", *held)
-    yield from by_group(facts, places, "cushions", "Escapes that hit, by cushions planned", *hit)
+    yield from by_group(facts, places, "cushions", tr("Safeties held, by cushions planned"), *held)
+    yield from by_group(facts, places, "cushions", tr("Escapes that hit, by cushions planned"), *hit)
     yield from _exchanges(facts, places)
 
 
@@ -251,13 +252,13 @@ def _as_played(facts: Facts, places: np.ndarray, safe: Flags) -> Iterator[Line]:
     yield (
         "behind",
         title,
-        "Cue ball behind the head string",
+        tr("Cue ball behind the head string"),
         rated(places, safe & (behind != UNKNOWN), behind == YES),
     )
     yield (
         "to_baulk",
         title,
-        "Its way to that cushion, mean",
+        tr("Its way to that cushion, mean"),
         averaged(places, safe, facts.numbers("to_baulk"), metres),
     )
     yield "laid", title, "Snooker laid", rated(places, safe & (laid != UNKNOWN), laid == YES)
@@ -266,9 +267,9 @@ def _as_played(facts: Facts, places: np.ndarray, safe: Flags) -> Iterator[Line]:
     with np.errstate(invalid="ignore"):
         little, easy = leave < OPEN_LEAVE, leave >= of.OPEN_CHANCE
     for key, text, mask in (
-        ("nothing", "Left hardly a pot", little),
-        ("hard", "Left a hard pot", ~little & ~easy),
-        ("easy", "Left an easy pot", easy),
+        ("nothing", tr("Left hardly a pot"), little),
+        ("hard", tr("Left a hard pot"), ~little & ~easy),
+        ("easy", tr("Left an easy pot"), easy),
     ):
         yield f"left_{key}", title, text, rated(places, known, mask)
 
@@ -320,7 +321,7 @@ def _time(facts: Facts, places: np.ndarray) -> Iterator[Line]:
             yield "rack", group, "Minutes a rack, of those broken", averaged(places, among, racks / 60, plain)
         middle = float(np.median(since[known]))
         tried = of.pots(facts) & known
-        title = "Pots by pace of play"
+        title = tr("Pots by pace of play")
         with np.errstate(invalid="ignore"):
             quick = since < middle
         yield "quick", title, "Quicker than the own median", rated(places, tried & quick, made)
@@ -329,16 +330,21 @@ def _time(facts: Facts, places: np.ndarray) -> Iterator[Line]:
     for phase in PHASES:
         among = tried & (facts.equal("phase", phase))
         if among.any():
-            yield f"pots_{phase}", "Pots by phase of the rack", group_word(phase), rated(places, among, made)
+            yield (
+                f"pots_{phase}",
+                tr("Pots by phase of the rack"),
+                group_word(phase),
+                rated(places, among, made),
+            )
     for way, title in PRESSED.items():
-        yield from by_group(facts, places, way, title, tried, made)
+        yield from by_group(facts, places, way, tr(title), tried, made)
     after = of.started_mask(facts, facts.flags("after_long_visit"))
     title = "After the opponent's long visit"
     yield "long_visit", title, "The first three shots", rated(places, tried & after, made)
-    yield "long_visit_rest", title, "All other pots", rated(places, tried & ~after, made)
+    yield "long_visit_rest", title, tr("All other pots"), rated(places, tried & ~after, made)
     first = tried & ~second_half(facts)
-    yield "first_half", "Pots by half of the match", "First half", rated(places, first, made)
-    yield "second_half", "Pots by half of the match", "Second half", rated(places, tried & ~first, made)
+    yield "first_half", tr("Pots by half of the match"), "First half", rated(places, first, made)
+    yield "second_half", tr("Pots by half of the match"), "Second half", rated(places, tried & ~first, made)
 
 
 MATCH_PAGES: Mapping[str, PageKind] = {
@@ -373,10 +379,10 @@ MATCH_PAGES: Mapping[str, PageKind] = {
         _safety,
         (
             "Safeties",
-            "Safeties held, by cushions planned",
+            noop("Safeties held, by cushions planned"),
             "Safeties as they were played",
             "Escapes",
-            "Escapes that hit, by cushions planned",
+            noop("Escapes that hit, by cushions planned"),
             "Exchanges of safeties",
         ),
     ),
@@ -385,11 +391,11 @@ MATCH_PAGES: Mapping[str, PageKind] = {
         _time,
         (
             "Seconds before the stroke",
-            "Pots by pace of play",
+            noop("Pots by pace of play"),
             *PRESSED.values(),
             "After the opponent's long visit",
-            "Pots by phase of the rack",
-            "Pots by half of the match",
+            noop("Pots by phase of the rack"),
+            noop("Pots by half of the match"),
         ),
     ),
 }

@@ -15,6 +15,7 @@ from ripasso.core.figures import player_stats as of
 from ripasso.core.figures.facts import UNKNOWN, YES, Facts, Flags
 from ripasso.core.figures.slices import groups_of
 from ripasso.core.inference.intervals import rate
+from ripasso.review.language.translation import noop, tr
 from ripasso.review.language.vocabulary import sentence
 from ripasso.statistics.pages.charts import charts_of, grid_chart
 from ripasso.statistics.pages.figures import Figure, FigurePage, FigureRow, figure_page
@@ -51,6 +52,7 @@ def page_of(name: str, facts: Facts, sides: Sequence[Side]) -> FigurePage:
         judged = figure_page(facts, {side.key: side.mask for side in sides})
         return replace(judged, heads=heads, warning=unlike_words(facts, sides))
     kind = PAGES[name]
+    groups = [tr(group) for group in kind.groups]
     per_side: dict[str, dict[str, Line]] = {}
     for side in sides:
         lines = kind.lines(*facts.by_person(side.mask))
@@ -65,7 +67,7 @@ def page_of(name: str, facts: Facts, sides: Sequence[Side]) -> FigurePage:
             known[key][2],
             {s.key: per_side[s.key][key][3] if key in per_side[s.key] else nothing for s in sides},
         )
-        for key in sorted(order, key=lambda key: (kind.groups.index(known[key][1]), _band_place(key)))
+        for key in sorted(order, key=lambda key: (groups.index(known[key][1]), _band_place(key)))
     ]
     shown = [(side.words, side.mask) for side in sides]
     charts = charts_of(name, facts, shown)
@@ -115,7 +117,7 @@ def _judged(facts: Facts) -> Flags:
 
 
 COUNTED: Mapping[str, Counted] = {
-    "pots": Counted("pots made", of.pots, lambda facts: facts.flags("made")),
+    "pots": Counted(tr("pots made"), of.pots, lambda facts: facts.flags("made")),
     "zone": Counted("zone hit", _zone_known, lambda facts: facts.ints("zone") == YES),
     "side": Counted("not on the wrong side", _side_known, lambda facts: ~facts.equal("side", "wrong_side")),
     "good": Counted("position judged good", _judged, lambda facts: facts.equal("position", "good")),
@@ -137,8 +139,8 @@ WAY_WORDS: Mapping[str, str] = {
     "spin_rail": "running or check",
     "delivery": "delivery",
     "method": "method",
-    "cushion": "ball at a cushion",
-    "cushions": "cushions planned",
+    "cushion": noop("ball at a cushion"),
+    "cushions": noop("cushions planned"),
     "crossing": "way across the next line",
     "hand": "ball in hand",
     "pressure": "pressure",
@@ -158,7 +160,7 @@ def crossed_page(facts: Facts, side: Side, rows: str, across: str, counted: str)
     what = COUNTED[counted]
     among, success = what.among(own), what.success(own)
     heads = {key: mask for key, mask in groups_of(own, across).items() if (mask & among).any()}
-    group = sentence(f"{what.words}, by {WAY_WORDS[rows]} and {WAY_WORDS[across]}")
+    group = sentence(f"{tr(what.words)}, by {tr(WAY_WORDS[rows])} and {tr(WAY_WORDS[across])}")
     made = []
     for key, mask in groups_of(own, rows).items():
         if (mask & among).any():

@@ -6,10 +6,11 @@ A question has its own words and those of what is compared; the form of its answ
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from ripasso.core.figures.answers import Answer
 from ripasso.core.inference.intervals import Rate
+from ripasso.review.language.translation import noop, tr
 
 
 @dataclass(frozen=True)
@@ -23,6 +24,11 @@ class QuestionWords:
     less: str = "less"
     unit: str = ""
 
+    def localized(self) -> QuestionWords:
+        """The same in the language in use."""
+        first, second, more, less = map(tr, (self.first, self.second, self.more, self.less))
+        return replace(self, question=tr(self.question), first=first, second=second, more=more, less=less)
+
 
 def _even(question: str, first: str, second: str) -> QuestionWords:
     return QuestionWords(question, first, second, "more go in", "fewer go in")
@@ -33,22 +39,26 @@ QUESTION_WORDS: Mapping[str, QuestionWords] = {
         "Are thin cuts missed more than their difficulty explains?", "thin cuts", "fuller cuts"
     ),
     "long_pots": _even(
-        "Are long pots missed more than their difficulty explains?", "long pots", "shorter ones"
+        noop("Are long pots missed more than their difficulty explains?"), noop("long pots"), "shorter ones"
     ),
-    "side_pockets": _even("Is there a habit with the side pockets?", "side pockets", "corner pockets"),
+    "side_pockets": _even(
+        noop("Is there a habit with the side pockets?"), noop("side pockets"), "corner pockets"
+    ),
     "cut_side": _even("Does cutting to the left go better than to the right?", "cuts left", "cuts right"),
-    "awkward": _even("What does awkward cueing cost (rest, reach, cushion)?", "awkward shots", "free ones"),
+    "awkward": _even(
+        noop("What does awkward cueing cost (rest, reach, cushion)?"), "awkward shots", "free ones"
+    ),
     "hard_strokes": _even("What does a hard stroke cost?", "hard strokes", "softer ones"),
-    "thick_or_thin": QuestionWords("Are pots missed thick or thin?", "thick", "thin"),
+    "thick_or_thin": QuestionWords(noop("Are pots missed thick or thin?"), "thick", "thin"),
     "thick_by_pace": QuestionWords(
-        "Does a hard stroke change whether pots are missed thick?",
+        noop("Does a hard stroke change whether pots are missed thick?"),
         "hard strokes",
         "softer ones",
         "more missed thick",
         "fewer missed thick",
     ),
     "along": QuestionWords(
-        "Does the cue ball run long or short of the aim point?", "", "", "long", "short", "m"
+        noop("Does the cue ball run long or short of the aim point?"), "", "", "long", "short", "m"
     ),
     "across": QuestionWords("Does it stop left or right of the aim point?", "", "", "left", "right", "m"),
     "along_drawn": QuestionWords("Long or short with draw?", "", "", "long", "short", "m"),
@@ -58,14 +68,14 @@ QUESTION_WORDS: Mapping[str, QuestionWords] = {
         "Is the angle left steeper or straighter than wanted?", "", "", "too steep", "too straight", "°"
     ),
     "cushions": QuestionWords(
-        "Do two cushions and more cost the zone?",
-        "with two cushions and more",
+        noop("Do two cushions and more cost the zone?"),
+        noop("with two cushions and more"),
         "with none",
         "more in the zone",
         "fewer in the zone",
     ),
     "far_travel": QuestionWords(
-        "Does a long way of the cue ball cost the zone?",
+        noop("Does a long way of the cue ball cost the zone?"),
         "long ways",
         "shorter ones",
         "more in the zone",
@@ -85,29 +95,31 @@ QUESTION_WORDS: Mapping[str, QuestionWords] = {
         "more on the right side",
         "fewer on the right side",
     ),
-    "lost_position": QuestionWords("How often is position lost?", "of made pots lose position"),
+    "lost_position": QuestionWords("How often is position lost?", noop("of made pots lose position")),
     "after_error": QuestionWords(
-        "Do pots suffer after an unforced error?",
+        noop("Do pots suffer after an unforced error?"),
         "the next three shots",
         "all others",
         "more go in",
         "fewer go in",
     ),
     "after_long_visit": QuestionWords(
-        "Do pots suffer after the opponent's long visit?",
+        noop("Do pots suffer after the opponent's long visit?"),
         "the first three shots after it",
         "all others",
         "more go in",
         "fewer go in",
     ),
-    "after_hard": _even("What follows a hard ball that went in?", "the next pot", "all others"),
-    "after_lost": _even("Is a lost position made good?", "the pot after it", "all others"),
+    "after_hard": _even("What follows a hard ball that went in?", noop("the next pot"), "all others"),
+    "after_lost": _even("Is a lost position made good?", noop("the pot after it"), "all others"),
     "last_balls": _even("Are the last balls missed more than the others?", "the last balls", "those before"),
     "halves": _even("Does the second half of a match go worse?", "second half", "first half"),
     "quick": _even("Do quick shots go worse?", "quick shots", "slow ones"),
-    "break_wet": QuestionWords("How often does the break pot something?", "of breaks pot something"),
+    "break_wet": QuestionWords(
+        noop("How often does the break pot something?"), noop("of breaks pot something")
+    ),
     "break_scratch": QuestionWords(
-        "How often is the cue ball potted on the break?", "of breaks pot the cue ball"
+        noop("How often is the cue ball potted on the break?"), noop("of breaks pot the cue ball")
     ),
     "break_outer": QuestionWords(
         "How often does an outer ball fall on the break?", "of breaks drop an outer ball in a foot pocket"
@@ -120,32 +132,38 @@ QUESTION_WORDS: Mapping[str, QuestionWords] = {
         "fewer win the rack",
     ),
     "visit_balls": QuestionWords("How much does a visit bring?", "a visit, balls (snooker: points)"),
-    "safeties": QuestionWords("How often does a safety hold?", "of safeties leave nothing that is potted"),
+    "safeties": QuestionWords(
+        "How often does a safety hold?", noop("of safeties leave nothing that is potted")
+    ),
     "escapes": QuestionWords("How often does an escape hit?", "of escapes hit without a foul"),
     "roots": QuestionWords(
         "How often was an earlier shot the cause of a miss?", "of misses have a marked earlier cause"
     ),
     "shots_before": QuestionWords("How many shots before a miss lies its cause?", "shots before the miss"),
-    "luck": QuestionWords("How often did luck save or end a position?", "of made pots had luck marked"),
+    "luck": QuestionWords("How often did luck save or end a position?", noop("of made pots had luck marked")),
     "agreement": QuestionWords("How often was the decision agreed with?", "of judged decisions agreed with"),
     "small_windows": _even(
         "Are pockets that stand little open missed more than difficulty explains?",
         "little open pockets",
         "wide open ones",
     ),
-    "next_to_cushion": _even("What does a ball next to a cushion cost?", "balls at a cushion", "free balls"),
-    "any_side": _even("What does side spin cost in pots?", "with side", "without"),
+    "next_to_cushion": _even(
+        noop("What does a ball next to a cushion cost?"), noop("balls at a cushion"), "free balls"
+    ),
+    "any_side": _even(noop("What does side spin cost in pots?"), "with side", "without"),
     "inside": _even("Does inside side cost more than outside?", "inside", "outside"),
-    "check_side": _even("Check or running side at the next cushion: what does it cost?", "check", "running"),
+    "check_side": _even(
+        noop("Check or running side at the next cushion: what does it cost?"), "check", "running"
+    ),
     "thick_by_side": QuestionWords(
-        "Does the side of the cut change whether pots are missed thick?",
+        noop("Does the side of the cut change whether pots are missed thick?"),
         "cuts left",
         "cuts right",
         "more missed thick",
         "fewer missed thick",
     ),
     "thick_by_spin": QuestionWords(
-        "Does side spin change whether pots are missed thick?",
+        noop("Does side spin change whether pots are missed thick?"),
         "inside",
         "outside",
         "more missed thick",
@@ -165,46 +183,56 @@ QUESTION_WORDS: Mapping[str, QuestionWords] = {
         "As judged: is too steep or too straight left?", "too steep", "too straight"
     ),
     "kind_luck": QuestionWords("Was luck kind or unkind to the position?", "of lucky leaves were kind"),
-    "key_balls": QuestionWords("How many key balls worked?", "of key balls potted with a good position"),
-    "pressure": _even("Do pots suffer under pressure?", "deciders, match points, frame balls", "all others"),
-    "behind": _even("Do pots suffer when behind?", "behind", "ahead"),
-    "after_miscue": _even("Do pots suffer after a miscue?", "the next three shots", "all others"),
-    "plan_changed": _even("Does changing the plan cost pots?", "plan changed", "plan kept"),
+    "key_balls": QuestionWords(
+        "How many key balls worked?", noop("of key balls potted with a good position")
+    ),
+    "pressure": _even(
+        noop("Do pots suffer under pressure?"), "deciders, match points, frame balls", "all others"
+    ),
+    "behind": _even(noop("Do pots suffer when behind?"), "behind", "ahead"),
+    "after_miscue": _even(noop("Do pots suffer after a miscue?"), "the next three shots", "all others"),
+    "plan_changed": _even(noop("Does changing the plan cost pots?"), "plan changed", "plan kept"),
     "given_away": QuestionWords(
-        "What did the choices give away?", "of the chance (pot times leave) given away a choice"
+        "What did the choices give away?", noop("of the chance (pot times leave) given away a choice")
     ),
     "trouble_late": _even("Trouble balls: early or late?", "late trouble balls", "early ones"),
     "break_power": QuestionWords(
-        "Does power on the break pot more?",
+        noop("Does power on the break pot more?"),
         "hard breaks",
         "controlled ones",
-        "more pot something",
-        "fewer pot something",
+        noop("more pot something"),
+        noop("fewer pot something"),
     ),
     "break_kind": QuestionWords(
-        "Cut break or head-on?", "cut breaks", "head-on ones", "more pot something", "fewer pot something"
+        "Cut break or head-on?",
+        "cut breaks",
+        "head-on ones",
+        noop("more pot something"),
+        noop("fewer pot something"),
     ),
     "break_scratch_power": QuestionWords(
-        "Does power on the break pot the cue ball?",
+        noop("Does power on the break pot the cue ball?"),
         "hard breaks",
         "controlled ones",
         "more scratches",
         "fewer scratches",
     ),
     "break_ball": QuestionWords(
-        "Break balls: natural or made, which are potted?",
+        noop("Break balls: natural or made, which are potted?"),
         "natural ones",
         "made ones",
-        "more potted",
-        "fewer potted",
+        noop("more potted"),
+        noop("fewer potted"),
     ),
-    "openings": QuestionWords("How often does an opening leave a pot?", "of openings leave a pot"),
+    "openings": QuestionWords(
+        noop("How often does an opening leave a pot?"), noop("of openings leave a pot")
+    ),
     "insurance": QuestionWords(
         "Does an insurance ball pay?",
         "openings with one",
         "openings without",
-        "more leave a pot",
-        "fewer leave a pot",
+        noop("more leave a pot"),
+        noop("fewer leave a pot"),
     ),
     "runs_on_own_break": QuestionWords(
         "Are racks run from the own break?",
@@ -222,17 +250,17 @@ QUESTION_WORDS: Mapping[str, QuestionWords] = {
     ),
     "chances": QuestionWords("How many open chances are taken?", "of open chances taken"),
     "safety_cushions": QuestionWords(
-        "Do safeties hold off several cushions?",
+        noop("Do safeties hold off several cushions?"),
         "off two and more",
         "off one or none",
         "more hold",
         "fewer hold",
     ),
     "escape_cushions": QuestionWords(
-        "Do escapes hit off several cushions?", "off two and more", "off one", "more hit", "fewer hit"
+        noop("Do escapes hit off several cushions?"), "off two and more", "off one", "more hit", "fewer hit"
     ),
-    "streaks": QuestionWords("Do pots and misses come in streaks?", "pots"),
-    "longest": QuestionWords("How long was the longest row of pots?", "pots in a row"),
+    "streaks": QuestionWords(noop("Do pots and misses come in streaks?"), "pots"),
+    "longest": QuestionWords(noop("How long was the longest row of pots?"), noop("pots in a row")),
     "racks_in_a_row": QuestionWords("How many racks were won in a row?", "racks won in a row"),
 }
 
@@ -271,7 +299,7 @@ def order_for(game: str | None) -> list[str]:
 
 def answer_sentence(name: str, answer: Answer, *, holds: bool) -> str:
     """The answer in one sentence; `holds`: it is a finding beside all other questions that are asked."""
-    words = QUESTION_WORDS[name]
+    words = QUESTION_WORDS[name].localized()
     if answer.value is None or answer.low is None or answer.high is None:
         return f"Not enough to tell: {_counted(answer)}."
     sentence = _SENTENCES[answer.form](words, answer)

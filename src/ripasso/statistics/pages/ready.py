@@ -13,6 +13,7 @@ import numpy as np
 from ripasso.core.figures.answers import Asked, corrected
 from ripasso.core.figures.facts import Facts, Flags, Ints
 from ripasso.core.figures.questions import QUESTIONS
+from ripasso.review.language.translation import noop, tr
 from ripasso.statistics.pages.figures import Figure
 from ripasso.statistics.pages.pages import PAGES
 from ripasso.statistics.pages.question_words import (
@@ -26,32 +27,32 @@ from ripasso.statistics.pages.question_words import (
 #: Page, id, caption.
 Ready = tuple[str, str, str]
 POOL: Sequence[Ready] = (
-    ("potting", "pots", "Pots"),
-    ("potting", "long", "Long pots"),
+    ("potting", "pots", noop("Pots")),
+    ("potting", "long", noop("Long pots")),
     ("position", "zone", "In the zone"),
     ("position", "side_right_side", "Right side"),
     ("visits", "converted", "Chances taken"),
     ("visits", "run break_and_run", "From the break"),
-    ("visits", "run run_out", "Run-outs"),
-    ("breaks", "wet", "Breaks that pot"),
+    ("visits", "run run_out", noop("Run-outs")),
+    ("breaks", "wet", noop("Breaks that pot")),
     ("breaks", "shot_after", "Shot after a break"),
     ("safety", "result", "Safeties held"),
 )
 STRAIGHT: Sequence[Ready] = (
-    ("potting", "pots", "Pots"),
+    ("potting", "pots", noop("Pots")),
     ("position", "zone", "In the zone"),
     ("position", "side_right_side", "Right side"),
     ("visits", "mean", "Balls, a visit"),
     ("visits", "best", "Highest run"),
-    ("openings", "opened", "Openings: a pot on"),
+    ("openings", "opened", noop("Openings: a pot on")),
     ("openings", "freed", "Openings: freed"),
     ("openings", "insurance_with", "With insurance"),
     ("safety", "result", "Safeties held"),
     ("errors", "per_100", "Errors, 100 shots"),
 )
 SNOOKER: Sequence[Ready] = (
-    ("potting", "pots", "Pots"),
-    ("potting", "long", "Long pots"),
+    ("potting", "pots", noop("Pots")),
+    ("potting", "long", noop("Long pots")),
     ("potting", "delivery rest", "With the rest"),
     ("safety", "result", "Safeties held"),
     ("visits", "converted", "Chances taken"),
@@ -106,7 +107,7 @@ def overview_of(facts: Facts, mine: Flags, game: str | None) -> Overview:
     }
     nothing = Figure(np.array([], dtype=np.int64), words="–")
     cards = tuple(
-        Card(caption, figures.get((page, name), nothing))
+        Card(tr(caption), figures.get((page, name), nothing))
         for page, name, caption in READY.get(game or "", POOL)
     )
     asked = Asked(own)
@@ -125,7 +126,7 @@ def overview_of(facts: Facts, mine: Flags, game: str | None) -> Overview:
         questions.append(
             AnsweredQuestion(
                 name,
-                QUESTION_WORDS[name].question,
+                tr(QUESTION_WORDS[name].question),
                 answer_sentence(name, answer, holds=holding[name]),
                 state,
                 places[answer.shots],

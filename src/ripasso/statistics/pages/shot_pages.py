@@ -13,6 +13,7 @@ from ripasso.core.figures import player_stats as of
 from ripasso.core.figures.facts import UNKNOWN, YES, Facts, Flags
 from ripasso.core.figures.slices import groups_of
 from ripasso.core.inference.estimates import mean, quantile
+from ripasso.review.language.translation import noop, tr
 from ripasso.statistics.pages.figures import Figure
 from ripasso.statistics.pages.lines import (
     Line,
@@ -38,7 +39,7 @@ POTS_BY = {
     "method": "By method",
     "stroke_pace": "By pace of the stroke",
     "spin_cut": "By side spin",
-    "spin_rail": "By side at the next cushion",
+    "spin_rail": noop("By side at the next cushion"),
 }
 #: What may change whether a pot is missed thick.
 THICK_BY = {
@@ -50,14 +51,14 @@ THICK_BY = {
 
 def _potting(facts: Facts, places: np.ndarray) -> Iterator[Line]:
     tried, made = of.pots(facts), facts.flags("made")
-    yield "pots", "Pots", "All pots", rated(places, tried, made)
+    yield "pots", tr("Pots"), tr("All pots"), rated(places, tried, made)
     for key, text, mask in zip(
         ("long", "long_to_ball", "long_to_pocket"),
-        ("Long pots", "– long to the ball", "– long to the pocket"),
+        (tr("Long pots"), "– long to the ball", "– long to the pocket"),
         of.long_masks(facts),
         strict=True,
     ):
-        yield key, "Pots", text, rated(places, mask, made)
+        yield key, tr("Pots"), text, rated(places, mask, made)
     spread, beside = of.potting(facts)
     among = places[tried & facts.flags("free")]
     words = (
@@ -67,14 +68,14 @@ def _potting(facts: Facts, places: np.ndarray) -> Iterator[Line]:
     )
     yield "aim_spread", "Against the level", "Aim spread, less is better", Figure(among, words=words)
     above = "nothing" if beside.above is None else f"{beside.above:+.1f}{ends(beside.low, beside.high, 0)}"
-    yield "above", "Against the level", "Pots above expected", Figure(among, words=above)
+    yield "above", "Against the level", tr("Pots above expected"), Figure(among, words=above)
     for name, title in POTS_BY.items():
-        yield from by_group(facts, places, name, title, tried, made)
+        yield from by_group(facts, places, name, tr(title), tried, made)
     failed = tried & facts.flags("failed")
     said = failed & facts.equal("contact", "thick", "thin")
     for key, text in (("thick", "Thick, of those said"), ("thin", "Thin, of those said")):
         if said.any():
-            yield f"missed_{key}", "Missed pots", text, rated(places, said, facts.equal("contact", key))
+            yield f"missed_{key}", tr("Missed pots"), text, rated(places, said, facts.equal("contact", key))
     for way, title in THICK_BY.items():
         for key, group, text, figure in by_group(
             facts, places, way, title, said, facts.equal("contact", "thick")
@@ -96,7 +97,7 @@ def _position(facts: Facts, places: np.ndarray) -> Iterator[Line]:
         numbers = facts.numbers(values)
         known = made & ~np.isnan(numbers)
         yield key, group, text, Figure(places[known], words=millimetres(find(numbers[known])))
-    yield from by_group(facts, places, "cushions", "Zone hit, by cushions planned", known_zone, hit)
+    yield from by_group(facts, places, "cushions", tr("Zone hit, by cushions planned"), known_zone, hit)
     yield from by_group(facts, places, "stroke", "Zone hit, by kind of stroke", known_zone, hit)
     along = facts.numbers("along")
     for kind, mask in groups_of(facts, "stroke").items():
@@ -137,7 +138,7 @@ def _angles(facts: Facts, places: np.ndarray, made: Flags) -> Iterator[Line]:
 
 
 def _travel(facts: Facts, places: np.ndarray, made: Flags) -> Iterator[Line]:
-    way, title = facts.numbers("travel"), "Way of the cue ball"
+    way, title = facts.numbers("travel"), tr("Way of the cue ball")
     known = made & ~np.isnan(way)
     if not known.any():
         return
@@ -159,7 +160,7 @@ def _habits(facts: Facts, places: np.ndarray) -> Iterator[Line]:
     tried, made = of.pots(facts), facts.flags("made")
     marked = of.after_mask(facts, facts.known("unforced"))
     yield "after_error", "After an error", "The next three shots", rated(places, tried & marked, made)
-    yield "after_rest", "After an error", "All other pots", rated(places, tried & ~marked, made)
+    yield "after_rest", "After an error", tr("All other pots"), rated(places, tried & ~marked, made)
     gap = of.after_error(facts)[2]
     if gap.difference is not None and gap.low is not None and gap.high is not None:
         ends = (round(100 * value) for value in (gap.difference, gap.low, gap.high))
@@ -169,7 +170,7 @@ def _habits(facts: Facts, places: np.ndarray) -> Iterator[Line]:
         yield "after_gap", "After an error", text, Figure(places[tried], words=words)
     test = of.streaks(facts)
     said = {None: "not enough to tell", False: "no more than by chance", True: "in streaks"}[test.streaky]
-    yield "streaks", "In streaks", "Pots in a row", Figure(places[tried], words=said)
+    yield "streaks", "In streaks", tr("Pots in a row"), Figure(places[tried], words=said)
     hard = tried & (np.nan_to_num(facts.numbers("chance"), nan=1.0) < 0.5)
     miscued = facts.words("causes").get("miscue", np.zeros(len(facts), dtype=np.bool_))
     lost = facts.equal("position", "lost")
@@ -185,13 +186,13 @@ def _habits(facts: Facts, places: np.ndarray) -> Iterator[Line]:
 
 SHOT_PAGES: Mapping[str, PageKind] = {
     "potting": PageKind(
-        "Potting",
+        noop("Potting"),
         _potting,
         (
-            "Pots",
+            noop("Pots"),
             "Against the level",
             *POTS_BY.values(),
-            "Missed pots",
+            noop("Missed pots"),
             *THICK_BY.values(),
         ),
     ),
@@ -200,13 +201,13 @@ SHOT_PAGES: Mapping[str, PageKind] = {
         _position,
         (
             "Zone and aim point",
-            "Zone hit, by cushions planned",
+            noop("Zone hit, by cushions planned"),
             "Zone hit, by kind of stroke",
             "Along the last leg, by kind of stroke, + long",
             "Side of the next ball's line",
             "Not on the wrong side, by the way across the line",
             "Angle left, against the one wanted",
-            "Way of the cue ball",
+            noop("Way of the cue ball"),
             "What it cost",
         ),
     ),

@@ -1,32 +1,24 @@
-"""In whose words the window speaks. A program has one language at a time, so it is one value, set at start.
-
-Whatever shows a text asks `said`; nothing that is stored does.
-"""
+"""In whose words the window speaks: the language of its texts, and of the lines that are typed."""
 
 from __future__ import annotations
 
-from ripasso.review.language.dialect import spoken
 from ripasso.review.language.items import Manner
 from ripasso.review.language.terms import Tradition
+from ripasso.review.language.translation import tr
 
-_now: list[Tradition] = ["british"]
+_LANGUAGES: dict[Tradition, str] = {"british": "en_GB", "american": "en_US"}
 
 
-def speak(tradition: Tradition) -> None:
+def set_tradition(tradition: Tradition) -> None:
     """Speak so from now on; what is shown already changes when it is shown anew."""
-    _now[0] = tradition
+    tr.use(_LANGUAGES[tradition])
 
 
 def tradition() -> Tradition:
     """The tradition in use."""
-    return _now[0]
-
-
-def said(text: str) -> str:
-    """A text in the words in use."""
-    return spoken(text, _now[0])
+    return "american" if tr.language == _LANGUAGES["american"] else "british"
 
 
 def manner(game: str | None) -> Manner:
     """The words in use, for a game."""
-    return Manner(_now[0], game)
+    return Manner(tradition(), game)

@@ -8,7 +8,6 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QSizePolicy, QVBoxLayout, QWidget
 
 from ripasso.drawing.charts import Chart
-from ripasso.ui.services.localization import said
 from ripasso.ui.theme import Theme
 from ripasso.ui.widgets.basics import label
 from ripasso.ui.widgets.chart_view import ChartView
@@ -52,7 +51,7 @@ class ChartPanel(QWidget):
         kept = self.box.currentIndex() if [c.id for c in charts] == [c.id for c in self.charts] else 0
         self.charts = charts
         self.box.clear()
-        self.box.addItems([said(chart.name) for chart in charts])
+        self.box.addItems([chart.name for chart in charts])
         self._row.setVisible(len(charts) > 1)
         if charts:
             self.box.setCurrentIndex(kept)

@@ -9,11 +9,11 @@ from PyQt6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QLineEdit, QVBoxLayo
 
 from ripasso.core.figures.slices import SLICES
 from ripasso.core.finding import FIELDS, parse_query
+from ripasso.review.language.translation import tr
 from ripasso.review.language.vocabulary import word
 from ripasso.statistics.answers import BEFORE, EVERYBODY, Choice
 from ripasso.statistics.pages.pages import ATTEMPTS, COUNTED, CROSSED, OVERVIEW, PAGE_WORDS, WAY_WORDS
 from ripasso.store.library import SessionLine
-from ripasso.ui.services.localization import said
 from ripasso.ui.widgets.basics import label
 
 NOBODY = "nobody"
@@ -36,12 +36,12 @@ class Chooser(QFrame):
         self.first, self.second = QComboBox(), QComboBox()
         self.counted, self.rows, self.across = QComboBox(), QComboBox(), QComboBox()
         for name, words in PAGE_WORDS.items():
-            self.pages.addItem(said(words), name)
+            self.pages.addItem(tr(words), name)
         for name, one in COUNTED.items():
-            self.counted.addItem(said(one.words), name)
+            self.counted.addItem(tr(one.words), name)
         for box, start in ((self.rows, "cut"), (self.across, "distance")):
             for name in SLICES:
-                box.addItem(said(WAY_WORDS[name]), name)
+                box.addItem(tr(WAY_WORDS[name]), name)
             box.setCurrentIndex(SLICES.index(start))
         for box, words in (
             (self.pages, "Which figures"),

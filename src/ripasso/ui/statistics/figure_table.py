@@ -17,7 +17,6 @@ from ripasso.statistics.pages.figures import (
     difference_words,
     rate_words,
 )
-from ripasso.ui.services.localization import said
 from ripasso.ui.theme import CAPTION_PX, TEXT_PX, Theme
 
 TIGHT_PX = 120  # in narrower columns a rate is without its ends: they are in the tip
@@ -96,7 +95,7 @@ class FigureModel(QAbstractTableModel):
             return self._difference(row, role)
         if role in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.AccessibleTextRole):
             if index.column() == 0:
-                return said(sentence(row if isinstance(row, str) else row.text))
+                return sentence(row if isinstance(row, str) else row.text)
             return figure_words(figure) if figure is not None else ""
         if role == COMPARED:
             return self.page is not None and self.page.compared

@@ -19,9 +19,9 @@ from PyQt6.QtWidgets import (
 )
 
 from ripasso.core.figures.facts import Ints
+from ripasso.review.language.translation import tr
 from ripasso.statistics.pages.figures import count_words
 from ripasso.statistics.pages.ready import AnsweredQuestion, Card, Overview
-from ripasso.ui.services.localization import said
 from ripasso.ui.theme import CAPTION_PX, FIGURE_PX, TEXT_PX, Theme
 from ripasso.ui.widgets.basics import label
 
@@ -50,7 +50,7 @@ class CardButton(QToolButton):
         """Show this figure."""
         self.card = card
         value, detail = card_words(card)
-        self.setAccessibleName(f"{said(card.caption)}: {value}, {detail}")
+        self.setAccessibleName(f"{card.caption}: {value}, {detail}")
         self.setToolTip(f"{len(card.figure.shots)} shots behind it")
         self.update()
 
@@ -67,7 +67,7 @@ class CardButton(QToolButton):
         value, detail = card_words(self.card)
         few = self.card.figure.rate is not None and self.card.figure.rate.few
         lines = (
-            (said(self.card.caption), CAPTION_PX, 400, "quiet", Qt.AlignmentFlag.AlignTop),
+            (self.card.caption, CAPTION_PX, 400, "quiet", Qt.AlignmentFlag.AlignTop),
             (value, FIGURE_PX, 600, "quiet" if few else "ink", Qt.AlignmentFlag.AlignVCenter),
             (detail, CAPTION_PX, 400, "quiet", Qt.AlignmentFlag.AlignBottom),
         )
@@ -112,7 +112,7 @@ class QuestionModel(QAbstractListModel):
         self.questions = tuple(
             one
             for one in self._all
-            if all(word in said(f"{one.question} {one.sentence}").casefold() for word in wanted)
+            if all(word in f"{one.question} {one.sentence}".casefold() for word in wanted)
         )
         self.endResetModel()
 
@@ -124,7 +124,7 @@ class QuestionModel(QAbstractListModel):
         if role == ANSWERED:
             return one
         if role in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.AccessibleTextRole):
-            return said(f"{one.question} {one.sentence}")
+            return f"{one.question} {one.sentence}"
         if role == Qt.ItemDataRole.ToolTipRole:
             return f"{len(one.shots)} shots behind it; Return opens them"
         return None
@@ -141,7 +141,7 @@ class QuestionDelegate(QStyledItemDelegate):
         return self._theme.font(TEXT_PX, weight=600 if one.state == "finding" else 400)
 
     def _answer_height(self, one: AnsweredQuestion, width: int) -> int:
-        metrics, words = QFontMetrics(self._font(one)), said(one.sentence)
+        metrics, words = QFontMetrics(self._font(one)), one.sentence
         room = max(80, width - self._theme.px(34))
         return metrics.boundingRect(0, 0, room, 2000, int(Qt.TextFlag.TextWordWrap), words).height()
 
@@ -175,14 +175,14 @@ class QuestionDelegate(QStyledItemDelegate):
         top = QRectF(
             left, box.top() + theme.px(5), box.right() - left - theme.px(8), theme.px(CAPTION_PX + 5)
         )
-        painter.drawText(top, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter, said(one.question))
+        painter.drawText(top, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter, one.question)
         painter.setFont(self._font(one))
         painter.setPen(theme.colour(INKS[one.state]))
         option_ = QTextOption()
         option_.setWrapMode(QTextOption.WrapMode.WordWrap)
         painter.drawText(
             QRectF(left, top.bottom() + 1, top.width(), box.bottom() - top.bottom()),
-            said(one.sentence),
+            one.sentence,
             option_,
         )
         painter.restore()
@@ -212,7 +212,7 @@ class OverviewPanel(QWidget):
         self._summary = label("", "caption", wrap=True)
         self.finder = QLineEdit()
         self.finder.setAccessibleName("Find a question")
-        self.finder.setPlaceholderText(said("find a question: break, side, cushions, under pressure"))
+        self.finder.setPlaceholderText(tr("find a question: break, side, cushions, under pressure"))
         self.finder.setClearButtonEnabled(True)
         self.finder.textChanged.connect(self._find)
         grid = QGridLayout()

@@ -16,24 +16,12 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from ripasso.ui.services.localization import said
-
-
-class Label(QLabel):
-    """A label in the words in use: trade terms are British or American."""
-
-    def setText(self, text: str | None) -> None:
-        super().setText(said(text or ""))
-
-    def setToolTip(self, text: str | None) -> None:
-        super().setToolTip(said(text or ""))
-
 
 def label(text: str = "", name: str = "", *, wrap: bool = False) -> QLabel:
     """A label; `name` is caption, title or figure. Its text never reads as markup."""
-    made = Label()
-    made.setText(text)
+    made = QLabel()
     made.setTextFormat(Qt.TextFormat.PlainText)
+    made.setText(text)
     made.setObjectName(name)
     made.setWordWrap(wrap)
     return made

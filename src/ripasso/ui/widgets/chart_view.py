@@ -10,7 +10,6 @@ from PyQt6.QtGui import QColor, QHelpEvent, QMouseEvent
 from PyQt6.QtWidgets import QSizePolicy, QToolTip, QVBoxLayout, QWidget
 
 from ripasso.drawing.charts import Axis, Chart, Series, shade_of
-from ripasso.ui.services.localization import said
 from ripasso.ui.theme import CAPTION_PX, Theme
 from ripasso.ui.widgets.basics import label
 
@@ -43,10 +42,10 @@ class ChartView(QWidget):
     def show_chart(self, chart: Chart) -> None:
         """Show this one instead."""
         self.chart = chart
-        self._title.setText(said(chart.title))
-        self._note.setText(said(chart.note))
+        self._title.setText(chart.title)
+        self._note.setText(chart.note)
         self._note.setVisible(bool(chart.note))
-        self.setAccessibleDescription(said(f"{chart.title}. {chart.sentence}"))
+        self.setAccessibleDescription(f"{chart.title}. {chart.sentence}")
         plot = self._fresh_plot()
         for axis, place in ((chart.x, "bottom"), (chart.y, "left")):
             self._dress_axis(plot.getAxis(place), axis)
@@ -85,7 +84,7 @@ class ChartView(QWidget):
         drawn.setPen(theme.colour("line"))
         # After the pen, which would give the words its colour.
         quiet = {"color": theme.colour("quiet").name(), "font-size": f"{theme.px(CAPTION_PX)}px"}
-        drawn.setLabel(said(axis.words), **quiet)
+        drawn.setLabel((axis.words), **quiet)
         drawn.setStyle(tickFont=theme.font(CAPTION_PX))
         drawn.setTicks([list(axis.ticks)] if axis.ticks else None)
         drawn.enableAutoSIPrefix(False)
@@ -148,7 +147,7 @@ class ChartView(QWidget):
         for one in sorted(named, key=lambda one: float(one.y[-1])):
             free = max(float(one.y[-1]), free)
             words = pg.TextItem(
-                said(one.name), color=self._theme.colour(one.role), anchor=(self._side_of(one), 1)
+                (one.name), color=self._theme.colour(one.role), anchor=(self._side_of(one), 1)
             )
             words.setFont(self._theme.font(CAPTION_PX, weight=600))
             words.setPos(float(one.x[-1]), free)
@@ -220,7 +219,7 @@ class ChartView(QWidget):
         if found is None:
             QToolTip.hideText()
             return False
-        QToolTip.showText(event.globalPos(), said(self._tip(*found)), self._plot)
+        QToolTip.showText(event.globalPos(), (self._tip(*found)), self._plot)
         return True
 
     def _tip(self, series: int, mark: int) -> str:

@@ -3,14 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import replace
 
 from PyQt6.QtCore import QRectF, QSize, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen, QResizeEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from ripasso.review.present.describing import Chip
-from ripasso.ui.services.localization import said
 from ripasso.ui.theme import Theme
 
 GAP = 6
@@ -28,9 +26,9 @@ class ChipRow(QWidget):
 
     def show_chips(self, chips: Sequence[Chip]) -> None:
         """Show these chips."""
-        chips = tuple(replace(chip, text=said(chip.text)) for chip in chips)
-        if chips != self._chips:
-            self._chips = chips
+        shown = tuple(chips)
+        if shown != self._chips:
+            self._chips = shown
             self.setAccessibleDescription(
                 ", ".join(f"{chip.text}, proposed" if chip.proposed else chip.text for chip in chips)
             )

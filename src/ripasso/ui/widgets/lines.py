@@ -8,7 +8,6 @@ from collections.abc import Callable, Sequence
 from PyQt6.QtCore import QAbstractTableModel, QModelIndex, QObject, Qt
 from PyQt6.QtWidgets import QHeaderView, QTableView
 
-from ripasso.ui.services.localization import said
 from ripasso.ui.theme import Theme
 from ripasso.ui.widgets.plain_table import header_of, plain_table
 
@@ -45,7 +44,7 @@ class LinesModel(QAbstractTableModel):
 
     def data(self, index: QModelIndex, role: int = 0) -> object:
         if role == Qt.ItemDataRole.DisplayRole:
-            return said(self._lines[index.row()][index.column()])
+            return self._lines[index.row()][index.column()]
         return self._side(index.column()) if role == Qt.ItemDataRole.TextAlignmentRole else None
 
     def _side(self, column: int) -> Qt.AlignmentFlag:

@@ -13,6 +13,7 @@ from PyQt6.QtWidgets import QFileDialog, QInputDialog
 from ripasso.core.measures.units import UNITS
 from ripasso.drawing.svg import svg_text
 from ripasso.review.entry.roots import NoRoot, root_values
+from ripasso.review.language.translation import tr
 from ripasso.review.language.vocabulary import word
 from ripasso.ui.painting import picture_of
 from ripasso.ui.review.shared.context import ReviewContext
@@ -192,7 +193,7 @@ class TableController:
 
         layout = self._context.pictures.layout("before")
         if "cue" not in layout:
-            self._say("The pots need a layout with the cue ball; [ places it.")
+            self._say(tr("The pots need a layout with the cue ball; [ places it."))
             return
         snapshot = self._context.controller.snapshot
         if snapshot is not None:

@@ -19,7 +19,6 @@ from PyQt6.QtWidgets import (
 from ripasso.core.finding import FIELDS
 from ripasso.review.language.vocabulary import count, rack_word
 from ripasso.statistics.pages.figures import shot_words
-from ripasso.ui.services.localization import said
 from ripasso.ui.services.search import Found
 from ripasso.ui.services.settings import Settings
 from ripasso.ui.theme import Theme
@@ -60,7 +59,7 @@ class FoundModel(HeadedModel):
             str(facts.ints("rack")[at]),
             str(facts.ints("number")[at]),
             found.library.names.get(facts.texts("person")[at], ""),
-            said(shot_words(facts, at)),
+            shot_words(facts, at),
         )[index.column()]
 
 

@@ -21,6 +21,7 @@ from ripasso.drawing.chain import chain
 from ripasso.review.document.edits import Path, set_values
 from ripasso.review.entry.rack_words import EXAMPLES, parse_rack, rack_values
 from ripasso.review.language.parsing import NotAWord
+from ripasso.review.language.translation import tr
 from ripasso.review.language.vocabulary import ball_word, rack_word, sentence
 from ripasso.review.measuring.cache import MeasureCache
 from ripasso.review.measuring.errors import rack_errors
@@ -104,7 +105,7 @@ class RackDialog(QDialog):
         layout.addWidget(self.line)
         self.resize(theme.px(1120), theme.px(620))
         self._refresh()
-        self._tell(f"Such as: {EXAMPLES[0]}; {EXAMPLES[-1]}", "plain")
+        self._tell(f"Such as: {tr(EXAMPLES[0])}; {EXAMPLES[-1]}", "plain")
         self.line.setFocus()
 
     @property

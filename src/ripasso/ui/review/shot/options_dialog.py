@@ -29,7 +29,7 @@ from ripasso.review.entry.options import (
 from ripasso.review.record.proposals import without_proposals
 from ripasso.ui.review.state.review_controller import ReviewController
 from ripasso.ui.review.table.tool_controller import ToolController
-from ripasso.ui.services.localization import said, tradition
+from ripasso.ui.services.localization import tradition
 from ripasso.ui.theme import Theme
 from ripasso.ui.widgets.basics import label, set_property
 from ripasso.ui.widgets.plain_table import header_of
@@ -159,7 +159,7 @@ class OptionsDialog(QDialog):
         for row, line in enumerate(lines):
             marks = [name for name, holds in (("played", line.chosen), ("better", line.better)) if holds]
             cells = (
-                said(line.text),
+                line.text,
                 _percent(line.chance),
                 _percent(line.leave),
                 _percent(line.worth),

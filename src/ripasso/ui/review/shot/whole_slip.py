@@ -21,7 +21,7 @@ from ripasso.review.language.terms import GROUPS, TERMS, Term
 from ripasso.review.present.describing import shot_title
 from ripasso.review.record.proposals import without_proposals
 from ripasso.ui.review.state.review_controller import ReviewController
-from ripasso.ui.services.localization import said, tradition
+from ripasso.ui.services.localization import tradition
 from ripasso.ui.theme import Theme
 from ripasso.ui.widgets.basics import label, scrolling, set_property
 from ripasso.ui.widgets.tip_pad import TipPad
@@ -151,6 +151,6 @@ class WholeSlip(QDialog):
             self._toggle(found[0])
             self.finder.clear()
         elif self.finder.text().strip():
-            self.finder.setToolTip(said("No word of the slip is like this"))
+            self.finder.setToolTip("No word of the slip is like this")
         else:
             self.accept()

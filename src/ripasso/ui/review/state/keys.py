@@ -5,7 +5,8 @@ A key stands for one thing only. To change one: here, and nowhere else.
 
 from __future__ import annotations
 
-from ripasso.review.language.vocabulary import word
+from ripasso.review.language.translation import noop
+from ripasso.review.language.vocabulary import WORDS
 from ripasso.ui.actions import ActionSpec
 
 #: Letters of the six pockets in the shape seen from each seat; the keypad has the same shape.
@@ -46,7 +47,7 @@ POCKET_KEYS = {
 
 
 def _say(name: str, group: str, *keys: str, tip: str = "") -> ActionSpec:
-    return ActionSpec(name, word(name), keys, group, tip)
+    return ActionSpec(name, WORDS[name], keys, group, tip)
 
 
 def _do(name: str, text: str, group: str, *keys: str, tip: str = "") -> ActionSpec:
@@ -54,11 +55,11 @@ def _do(name: str, text: str, group: str, *keys: str, tip: str = "") -> ActionSp
 
 
 TAG_ACTIONS: tuple[ActionSpec, ...] = (
-    _do("intent_pot", "pot", "Shot", "Shift+G", tip="meant as a pot"),
+    _do("intent_pot", noop("pot"), "Shot", "Shift+G", tip=noop("meant as a pot")),
     _do("intent_safety", "safety", "Shot", "H", tip="meant as a safety"),
     _do("intent_escape", "escape", "Shot", "Shift+H", tip="an escape from a snooker"),
     _do("intent_push_out", "push-out", "Shot", "P", tip="a push-out"),
-    _do("intent_two_way", "two-way", "Shot", "Shift+P", tip="a pot with safety in mind"),
+    _do("intent_two_way", "two-way", "Shot", "Shift+P", tip=noop("a pot with safety in mind")),
     _do("intent_break", "break", "Shot", "Shift+B", tip="the break of the rack"),
     _say("potted", "Result", "G", tip="the meant ball fell where it was meant to"),
     _say("missed", "Result", "M", tip="nothing fell"),
@@ -68,8 +69,8 @@ TAG_ACTIONS: tuple[ActionSpec, ...] = (
     _do("position_good", "good", "Position", "J", tip="position good"),
     _do("position_playable", "playable", "Position", "K", tip="position playable"),
     _do("position_lost", "lost", "Position", "L", tip="position lost"),
-    _say("pace_short", "Position", "I", tip="the cue ball stopped short"),
-    _say("pace_long", "Position", "O", tip="the cue ball ran long"),
+    _say("pace_short", "Position", "I", tip=noop("the cue ball stopped short")),
+    _say("pace_long", "Position", "O", tip=noop("the cue ball ran long")),
     _say("side_wrong", "Missed by", "B", tip="on the wrong side of the next ball's line"),
     _say("angle_too_straight", "Missed by", ",", tip="the angle left is too straight"),
     _say("angle_too_steep", "Missed by", ".", tip="the angle left is too steep"),
@@ -77,17 +78,17 @@ TAG_ACTIONS: tuple[ActionSpec, ...] = (
     _say("decision_other", "Judgement", "T", tip="another shot was better"),
     _say("unforced", "Judgement", "U", tip="the error was unforced"),
     _say("forced", "Judgement", "Shift+U", tip="the error was forced"),
-    _say("foul_scratch", "Foul", "0", tip="the cue ball fell or left the table"),
+    _say("foul_scratch", "Foul", "0", tip=noop("the cue ball fell or left the table")),
     _do("foul_first", "hit first", "Foul", "F2", tip="hit first: then the number of that ball"),
     _do("foul_no_contact", "no ball hit", "Foul", "F3"),
-    _say("foul_no_cushion", "Foul", "F4", tip="no ball reached a cushion after the contact"),
+    _say("foul_no_cushion", "Foul", "F4", tip=noop("no ball reached a cushion after the contact")),
     _say("called_miss", "Foul", "F5", tip="the referee called a miss"),
     _do("other_foul_double_hit", "double hit", "Foul", "F6", tip="the tip touched the ball twice"),
     _do("other_foul_push_stroke", "push stroke", "Foul", "Shift+F6"),
     _do("other_foul_moved_ball", "ball moved", "Foul", "F7", tip="a ball was touched or moved"),
     _do("other_foul_not_still", "balls not still", "Foul", "Shift+F7"),
     _do("other_foul_no_foot_down", "no foot down", "Foul", "F11"),
-    _do("other_foul_wrong_cue_ball_position", "cue ball placed wrongly", "Foul", "Shift+F11"),
+    _do("other_foul_wrong_cue_ball_position", noop("cue ball placed wrongly"), "Foul", "Shift+F11"),
     _do("other_foul_played_out_of_turn", "out of turn", "Foul", "F12"),
     _do("other_foul_not_nominated", "not nominated", "Foul", "Shift+F2"),
     _do("other_foul_touching_ball_moved", "touching ball moved", "Foul", "Shift+F3"),
@@ -120,8 +121,8 @@ TABLE_ACTIONS: tuple[ActionSpec, ...] = (
     _do(
         "zone", "zone", "Table", "Shift+Z", tip="draw a zone: circle, side of a line, polygon, strip in turn"
     ),
-    _do("aim", "aim", "Table", "Shift+X", tip="the aim point: where the cue ball should stop"),
-    _do("route", "route", "Table", "Shift+W", tip="draw the planned way of the cue ball"),
+    _do("aim", "aim", "Table", "Shift+X", tip=noop("the aim point: where the cue ball should stop")),
+    _do("route", "route", "Table", "Shift+W", tip=noop("draw the planned way of the cue ball")),
     _do("clear_plan", "clear the drawn plan", "Table", "Shift+Q", tip="take zone, aim point and route away"),
     _do("pen", "draw", "Table", "Shift+D", tip="draw by hand: line, arrow, area, caption in turn"),
     _do("wipe", "wipe", "Table", "Ctrl+D", tip="take the last drawing by hand away"),
@@ -218,7 +219,7 @@ COMMAND_ACTIONS: tuple[ActionSpec, ...] = (
 )
 
 POCKET_ACTIONS: tuple[ActionSpec, ...] = tuple(
-    ActionSpec(f"pocket_{name}", word(name), keys, "Pocket") for name, keys in POCKET_KEYS["side"].items()
+    ActionSpec(f"pocket_{name}", WORDS[name], keys, "Pocket") for name, keys in POCKET_KEYS["side"].items()
 )
 BALL_ACTIONS: tuple[ActionSpec, ...] = tuple(
     ActionSpec(f"ball_{n}", f"ball {n}", (str(n),), "Ball") for n in range(1, 10)

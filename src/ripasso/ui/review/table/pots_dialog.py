@@ -17,6 +17,7 @@ from PyQt6.QtWidgets import (
 
 from ripasso.core.measures.errors import Thresholds
 from ripasso.core.table import POCKETS, table_spec
+from ripasso.review.language.translation import tr
 from ripasso.review.language.vocabulary import pocket_word
 from ripasso.review.measuring.measuring import spread_of
 from ripasso.review.present.measure_words import level_words
@@ -51,13 +52,13 @@ class PotsDialog(QDialog):
                 self.gone.addItem(f"when {ball} is gone", ball)
         self.gone.currentIndexChanged.connect(lambda _place: self._fill())
         self.table = QTableWidget(0, len(POCKETS))
-        self.table.setAccessibleName("Pots of all balls")
+        self.table.setAccessibleName(tr("Pots of all balls"))
         self.table.setHorizontalHeaderLabels([pocket_word(name, session.game) for name in POCKETS])
         self.table.setEditTriggers(QTableWidget.EditTrigger.NoEditTriggers)
         self.table.setTabKeyNavigation(False)
         header_of(self.table).setSectionResizeMode(header_of(self.table).ResizeMode.Stretch)
         top = QHBoxLayout()
-        top.addWidget(label("Direct pots from where the cue ball lies", "title"), 1)
+        top.addWidget(label(tr("Direct pots from where the cue ball lies"), "title"), 1)
         top.addWidget(self.gone)
         body = QVBoxLayout(self)
         body.setContentsMargins(20, 16, 20, 16)

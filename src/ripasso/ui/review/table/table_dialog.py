@@ -17,6 +17,7 @@ from PyQt6.QtWidgets import (
 from ripasso.core.measures.levels import LEVELS
 from ripasso.core.table import PRESETS, TableSpec
 from ripasso.drawing import TableScene
+from ripasso.review.language.translation import tr
 from ripasso.review.language.vocabulary import word
 from ripasso.review.present.measure_words import level_words
 from ripasso.review.record.model import Level, Session
@@ -60,7 +61,7 @@ class TableDialog(QDialog):
         said = [(None, "not said")]
         self.cloth = _combo("Cloth", [*said, *((n, n) for n in ("slow", "medium", "fast"))], now.cloth)
         self.cushions = _combo(
-            "Cushions", [*said, *((n, n) for n in ("dull", "medium", "lively"))], now.cushions
+            tr("Cushions"), [*said, *((n, n) for n in ("dull", "medium", "lively"))], now.cushions
         )
         level = OWN if isinstance(now.level, float) else now.level
         self.level = _combo("Level of play", [*((n, word(n)) for n in LEVELS), (OWN, "an aim spread")], level)
@@ -98,7 +99,7 @@ class TableDialog(QDialog):
             form.addRow(NAMES[name], field)
         form.addRow("", self._mouths)
         form.addRow("Cloth", self.cloth)
-        form.addRow("Cushions", self.cushions)
+        form.addRow(tr("Cushions"), self.cushions)
         form.addRow("Level of play", self.level)
         form.addRow("", self.spread)
         form.addRow("", self._level_words)

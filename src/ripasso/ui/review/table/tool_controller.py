@@ -12,6 +12,7 @@ from ripasso.core.table.places import Place
 from ripasso.review.document.edits import Path
 from ripasso.review.document.signal import Signal
 from ripasso.review.document.snapshot import ShotRow, Snapshot
+from ripasso.review.language.translation import tr
 from ripasso.review.measuring.cache import MeasureCache
 from ripasso.review.measuring.measuring import spread_of
 from ripasso.review.record.model import Shot
@@ -163,10 +164,12 @@ class ToolController:
         """What the tool in hand waits for, in words."""
         placing = self.placing
         if placing is None:
-            return self.tool.hint
+            return tr(self.tool.hint)
         ball = placing.next_ball
-        what = f"next: {'the cue ball' if ball == 'cue' else ball}" if ball else "every ball has its place"
-        return f"{placing.hint}; {what}"
+        what = (
+            f"next: {tr('the cue ball') if ball == 'cue' else ball}" if ball else "every ball has its place"
+        )
+        return f"{tr(placing.hint)}; {what}"
 
     # Gestures, from the diagram or from the film
 

@@ -17,6 +17,7 @@ from ripasso.core.table.places import Place
 from ripasso.drawing import Circle, Line, Polygon
 from ripasso.drawing.primitives import Primitive
 from ripasso.review.document.edits import Path
+from ripasso.review.language.translation import noop
 from ripasso.review.record.model import Shot
 from ripasso.review.table.layouts import When
 from ripasso.review.table.planning import (
@@ -339,7 +340,7 @@ class RouteTool(_CornersTool):
     """The planned way of the cue ball, from the ghost ball to where it should stop."""
 
     name = "route"
-    hint = "Route: click each cushion, then its end; ↵ or a double click ends it"
+    hint = noop("Route: click each cushion, then its end; ↵ or a double click ends it")
 
     def release(self, place: Place) -> None:
         if not self.points:
@@ -375,7 +376,7 @@ class AimTool(_PlanTool):
     """Where the cue ball should stop."""
 
     name = "aim"
-    hint = "Click where the cue ball should stop; on a ball or a pocket: the next"
+    hint = noop("Click where the cue ball should stop; on a ball or a pocket: the next")
 
     def release(self, place: Place) -> None:
         if not self.named(place):
