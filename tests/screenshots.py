@@ -81,7 +81,7 @@ def main(folder: Path) -> None:
         take("review-eight-ball")
         window.show_page("sessions")
         take("sessions")
-        dialog = NewSessionDialog(workspace.settings, (), window)
+        dialog = NewSessionDialog(workspace.settings, workspace.background, (), window)
         dialog.show()
         QTest.qWait(SETTLE_MS)
         dialog.grab().save(str(folder / "new-session.png"))

@@ -57,6 +57,9 @@ class MemoryStorage:
     def load(self, session: str) -> Rows:
         return dict(self.rows.get(session, {}))
 
+    def keys(self) -> set[str]:
+        return {key for key, rows in self.rows.items() if ("session", key) in rows}
+
     def commit(self, changes: Any, derived: Any) -> None:
         if self.fail_with is not None:
             raise self.fail_with

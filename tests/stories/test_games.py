@@ -146,7 +146,7 @@ class NewSessions(WindowCase):
         from ripasso.ui.sessions.new_session import NewSessionDialog
         from tests.windows import destroy
 
-        dialog = NewSessionDialog(self.workspace.settings)
+        dialog = NewSessionDialog(self.workspace.settings, self.workspace.background)
         self.addCleanup(destroy, dialog)
         dialog.players.first.setText("Ada")
         shown = {}

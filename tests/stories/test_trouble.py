@@ -8,6 +8,7 @@ import sys
 import time
 from pathlib import Path
 
+from ripasso.demo.library import film_path
 from ripasso.film import build_index, fingerprint
 from ripasso.film.finding import find_film
 from ripasso.review.document.document import Document
@@ -95,8 +96,6 @@ class WrongFilms(WindowCase):
         self.assertIn("no film that can be read", self.said[-1])
 
     def test_a_moved_film_is_found_again(self):
-        from ripasso.demo.library import film_path
-
         self.open_with_film(self.folder / "gone.mp4")
         self.window.sessions.attach_film("test", film_path())
         self.wait_for_film()
@@ -133,12 +132,26 @@ class WrongFilms(WindowCase):
             write("Ada")
             dialog._film.setText(str(letter))
             press("Return")
+            wait_until(lambda: dialog._looking is None, "the film to be looked through")
             sentences.append(dialog._problem.text())
 
         in_dialog(fill_in)
         press("Ctrl+N")
         self.assertIn("no film", sentences[0])
         self.assertEqual(self.window.sessions.model.lines, [])
+
+    def test_return_while_the_film_is_looked_through_begins_the_session_then(self):
+        def fill_in(dialog):
+            write("Ada")
+            dialog._film.setText(str(film_path()))
+            press("Return")
+            self.assertIn("looked through", dialog._problem.text())
+            wait_until(lambda: not dialog.isVisible(), "the session to begin")
+
+        in_dialog(fill_in)
+        press("Ctrl+N")
+        wait_until(lambda: self.review.controller.snapshot is not None, "the session")
+        self.assertEqual(self.review.controller.snapshot.head.recordings[0].file, str(film_path()))
 
 
 class NoFilm(WindowCase):

@@ -127,6 +127,23 @@ class RememberedChoices(unittest.TestCase):
             self.assertEqual(settings.get("last_race"), SETTINGS["last_race"].default)
         self.assertEqual(settings.get("text_scale"), 1.2)
 
+    def test_a_damaged_file_is_set_aside_and_said(self):
+        Settings(self.path).set("last_race", 11)
+        for text in ("", "{", "[]"):
+            self.path.write_text(text)
+            settings = Settings(self.path)
+            self.assertIn("set aside", settings.notice)
+            self.assertEqual(self.path.with_name("settings.json.broken").read_text(), text)
+            self.assertFalse(self.path.exists())
+        self.assertIsNone(Settings(self.path).notice)
+
+    def test_a_write_that_fails_leaves_the_old_file_whole(self):
+        settings = Settings(self.path)
+        settings.set("last_race", 11)
+        self.path.with_name("settings.json.new").mkdir()  # nothing can be written there
+        settings.set("last_race", 12)
+        self.assertEqual(Settings(self.path).get("last_race"), 11)
+
     def test_a_disk_that_takes_nothing_does_not_stop_the_work(self):
         blocked = self.folder / "file"
         blocked.write_text("")

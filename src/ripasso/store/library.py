@@ -121,6 +121,11 @@ class Library:
                 rows["shot", key] = Entry(_record("shot", record), rack, position)
         return rows
 
+    def keys(self) -> set[str]:
+        """The keys of all sessions."""
+        with self._reading() as connection:
+            return set(connection.execute(select(tables.session.c.key)).scalars())
+
     def commit(self, changes: Iterable[Change], derived: Derived | None) -> None:
         """Write a command and what follows from it in one transaction, or raise and write nothing."""
         if self.read_only:

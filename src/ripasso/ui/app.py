@@ -9,7 +9,6 @@ from platformdirs import user_config_path, user_data_path
 from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QApplication
 
-from ripasso.demo.library import fill
 from ripasso.store import LibraryError
 from ripasso.ui.window import MainWindow
 from ripasso.ui.workspace import Workspace, build_workspace
@@ -47,13 +46,23 @@ def build_window(workspace: Workspace, *, demo: bool = False) -> MainWindow:
     app = application()
     workspace.theme.apply(app)
     if demo and not workspace.library.read_only:
-        fill(workspace.document)
+        _fill_with_demo(workspace)
     window = MainWindow(workspace)
     if demo:
         from ripasso.demo.matches.scenario import FILM_ID
 
         window.open_session(FILM_ID)
     return window
+
+
+def _fill_with_demo(workspace: Workspace) -> None:
+    """Put the demo into the library; where it is there already, nothing of it is read."""
+    from ripasso.demo.matches.scenario import SESSION_IDS
+
+    if not set(SESSION_IDS) <= workspace.document.keys():
+        from ripasso.demo.library import fill
+
+        fill(workspace.document)
 
 
 def run(library: Path | None, session: Path | None, *, demo: bool = False) -> int:

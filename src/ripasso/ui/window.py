@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from functools import partial
 from pathlib import Path
+from typing import TYPE_CHECKING, TypeVar, cast
 
 from PyQt6.QtCore import QSize, Qt, QTimer
 from PyQt6.QtGui import QCloseEvent
@@ -21,18 +22,17 @@ from PyQt6.QtWidgets import (
 )
 
 from ripasso.ui.actions import ActionRegistry, ActionSpec
-from ripasso.ui.key_sheet import KeySheet
-from ripasso.ui.review.page.page import ReviewPage
-from ripasso.ui.review.state.keys import SHEET as REVIEW_SHEET
 from ripasso.ui.services.collector import IdleCollector
 from ripasso.ui.sessions.page import ACTIONS as SESSION_ACTIONS
 from ripasso.ui.sessions.page import SessionsPage
-from ripasso.ui.settings_dialog import SettingsDialog, choose
-from ripasso.ui.statistics.page import ACTIONS as STATISTICS_ACTIONS
-from ripasso.ui.statistics.page import StatisticsPage
 from ripasso.ui.widgets.basics import label, set_property
 from ripasso.ui.workspace import Workspace
 
+if TYPE_CHECKING:
+    from ripasso.ui.review.page.page import ReviewPage
+    from ripasso.ui.statistics.page import StatisticsPage
+
+Page = TypeVar("Page", bound=QWidget)
 MESSAGE_MS = 8000
 ACTIONS = (
     ActionSpec("sessions", "Sessions", ("Ctrl+1",), "Window"),
@@ -59,38 +59,42 @@ class MainWindow(QMainWindow):
         super().__init__()
         self._workspace = workspace
         self.setWindowTitle(f"Ripasso – {workspace.library.path.stem}")
+        self._closed = False
         self._quiet = QTimer(self)
         self._quiet.setSingleShot(True)
         self._quiet.timeout.connect(self._hush)
-        self._build()
-        workspace.measuring.begin()
-        workspace.messages.said.connect(self._say)
-        workspace.messages.open()
         self._collector = IdleCollector(self)
         self._stop_following = workspace.document.changed.connect(lambda _change: self._collector.busy())
+        self._build()
+        workspace.messages.said.connect(self._say)
+        workspace.messages.open()
         # When the first picture is on screen.
-        QTimer.singleShot(0, self._collector.start)
+        QTimer.singleShot(0, self._settle)
         self.show_page("sessions")
         self.resize(1280, 800)
         self.setMinimumSize(960, 620)
+
+    def _settle(self) -> None:
+        """What can wait until the window is seen."""
+        if self._closed:
+            return
+        self._collector.start()
+        self._workspace.renewal.begin()
+        self._workspace.measuring.begin()
 
     def _build(self) -> None:
         """The pages and what is around them, in the words, colours and keys chosen."""
         workspace = self._workspace
         self._leave = [notice.mark() for notice in (workspace.document.changed, workspace.measuring.measured)]
-        self.sessions = SessionsPage(workspace)
-        self.review = ReviewPage(workspace)
-        self.statistics = StatisticsPage(workspace)
-        self._pages = {"sessions": self.sessions, "review": self.review, "statistics": self.statistics}
         self._stack = QStackedWidget()
-        for page in self._pages.values():
-            self._stack.addWidget(page)
+        self._pages: dict[str, QWidget] = {}
+        self.sessions = self._added("sessions", SessionsPage(workspace))
         self.actions_book = ActionRegistry(self, ACTIONS, workspace.settings.get("keys"))
         self.actions_book.bind(
             {
-                **{name: partial(self.show_page, name) for name in self._pages},
-                "undo": self.review.controller.undo,
-                "redo": self.review.controller.redo,
+                **{name: partial(self.show_page, name) for name in ICONS},
+                "undo": self._undo,
+                "redo": self._redo,
                 "keys": self.show_keys,
                 "choices": self.show_choices,
             }
@@ -99,14 +103,42 @@ class MainWindow(QMainWindow):
         self.message.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
         self._compose()
         self.sessions.opened.connect(self.open_session)
-        self.statistics.opened.connect(self.open_session)
-        self.review.film_wanted.connect(self._choose_film)
+
+    def _added(self, name: str, page: Page) -> Page:
+        self._pages[name] = page
+        self._stack.addWidget(page)
+        return page
+
+    @property
+    def review(self) -> ReviewPage:
+        """The page of Review, made when it is first wanted: the window is seen sooner without."""
+        page = self._pages.get("review")
+        if page is None:
+            from ripasso.ui.review.page.page import ReviewPage
+
+            page = self._added("review", ReviewPage(self._workspace))
+            page.film_wanted.connect(self._choose_film)
+        return cast("ReviewPage", page)
+
+    @property
+    def statistics(self) -> StatisticsPage:
+        """The page of Statistics, made when it is first wanted."""
+        page = self._pages.get("statistics")
+        if page is None:
+            from ripasso.ui.statistics.page import StatisticsPage
+
+            page = self._added("statistics", StatisticsPage(self._workspace))
+            page.opened.connect(self.open_session)
+        return cast("StatisticsPage", page)
 
     def rebuild(self) -> None:
         """Build the pages anew, as after another choice of words, colours or keys; what is in hand stays."""
         page = next(name for name, page in self._pages.items() if page is self._stack.currentWidget())
-        snapshot, shot = self.review.controller.snapshot, self.review.controller.shot
-        self.review.close_film()
+        in_hand = None
+        if "review" in self._pages:
+            controller = self.review.controller
+            in_hand = (controller.snapshot.key, controller.shot_key) if controller.snapshot else None
+            self.review.close_film()
         self._workspace.background.forget_all()
         for leave in self._leave:
             leave()
@@ -115,8 +147,8 @@ class MainWindow(QMainWindow):
             old.deleteLater()
         self._workspace.theme.apply(_application())
         self._build()
-        if snapshot is not None:
-            self.review.open(snapshot.key, shot.key if shot else None)
+        if in_hand is not None:
+            self.review.open(*in_hand)
         self.show_page(page)
 
     def _compose(self) -> None:
@@ -165,7 +197,7 @@ class MainWindow(QMainWindow):
 
     def show_page(self, name: str) -> None:
         """Show a workspace."""
-        self._stack.setCurrentWidget(self._pages[name])
+        self._stack.setCurrentWidget(getattr(self, name))
         for button in self._buttons.buttons():
             button.setChecked(button.objectName() == f"side_{name}")
         if name == "sessions":
@@ -182,9 +214,20 @@ class MainWindow(QMainWindow):
         self.review.open(session, shot)
         self.show_page("review")
 
+    def _undo(self) -> None:
+        self.review.controller.undo()
+
+    def _redo(self) -> None:
+        self.review.controller.redo()
+
     def show_keys(self) -> None:
         """Show the sheet of keys."""
-        specs = (*ACTIONS, *REVIEW_SHEET, *SESSION_ACTIONS, *STATISTICS_ACTIONS)
+        # The sheet and the lists of actions it reads are not needed for the first picture.
+        from ripasso.ui.key_sheet import KeySheet
+        from ripasso.ui.review.state.keys import SHEET
+        from ripasso.ui.statistics.actions import ACTIONS as STATISTICS_ACTIONS
+
+        specs = (*ACTIONS, *SHEET, *SESSION_ACTIONS, *STATISTICS_ACTIONS)
         settings = self._workspace.settings
         sheet = KeySheet(self._workspace.theme, specs, settings.get("keys"), self)
         sheet.exec()
@@ -194,6 +237,8 @@ class MainWindow(QMainWindow):
 
     def show_choices(self) -> None:
         """Ask for words, colours, text size and the reviewer's name; the window follows at once."""
+        from ripasso.ui.settings_dialog import SettingsDialog, choose
+
         if SettingsDialog(self._workspace.settings, self).exec():
             choose(self._workspace)
             self.rebuild()
@@ -223,9 +268,11 @@ class MainWindow(QMainWindow):
             self._quiet.start(MESSAGE_MS)
 
     def closeEvent(self, event: QCloseEvent | None) -> None:
-        # A note that is being typed is kept: nothing typed is lost.
-        self.review.slip.note.clearFocus()
-        self.review.close_film()
+        self._closed = True
+        if "review" in self._pages:
+            # A note that is being typed is kept: nothing typed is lost.
+            self.review.slip.note.clearFocus()
+            self.review.close_film()
         self._collector.stop()
         self._stop_following()
         self._workspace.close()

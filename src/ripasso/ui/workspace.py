@@ -8,12 +8,13 @@ from pathlib import Path
 from ripasso.review.document.document import Document
 from ripasso.review.measuring.cache import MeasureCache
 from ripasso.statistics.library_index import LibraryIndex
-from ripasso.statistics.rows.shot_rows import FIGURES_VERSION, derived_rows
+from ripasso.statistics.rows.shot_rows import derived_rows
 from ripasso.store import Library, open_library
 from ripasso.ui.services.background import Background
 from ripasso.ui.services.localization import set_tradition
 from ripasso.ui.services.measuring import Measuring
 from ripasso.ui.services.messages import Messages
+from ripasso.ui.services.renewal import Renewal
 from ripasso.ui.services.settings import Settings
 from ripasso.ui.theme import Theme
 
@@ -31,6 +32,7 @@ class Workspace:
     measures: MeasureCache
     index: LibraryIndex
     measuring: Measuring
+    renewal: Renewal
 
     def close(self) -> None:
         """End the background work, then close the library."""
@@ -44,15 +46,17 @@ def build_workspace(library: Path, settings: Path | None, text_scale: float | No
     opened = open_library(library)
     messages = Messages()
     remembered = Settings(settings)
-    if opened.notice is not None:
-        messages.say(opened.notice, "bad")
+    for notice in (remembered.notice, opened.notice):
+        if notice is not None:
+            messages.say(notice, "bad")
     document = Document(opened, derived_rows)
-    for session in opened.outdated(FIGURES_VERSION):
-        document.renew(session)
     background, measures = Background(messages), MeasureCache()
     theme = Theme(scale=text_scale or remembered.get("text_scale"))
     theme.use(remembered.get("theme"))
     set_tradition("american" if remembered.get("words") == "american" else "british")
+    # Of its own: what the pages ask for is forgotten when they are built anew, what is measured is not.
+    lasting = Background(messages, 1)
+    measuring = Measuring(opened, document, measures, lasting, messages.say)
     return Workspace(
         library=opened,
         document=document,
@@ -61,7 +65,7 @@ def build_workspace(library: Path, settings: Path | None, text_scale: float | No
         settings=remembered,
         measures=measures,
         index=LibraryIndex(opened),
-        # Of its own: what the pages ask for is forgotten when they are built anew, what is measured is not.
-        measuring=Measuring(opened, document, measures, Background(messages, 1), messages.say),
+        measuring=measuring,
+        renewal=Renewal(opened, document, lasting, messages.say, measuring.want),
         theme=theme,
     )

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from queue import SimpleQueue
 from typing import Any
 
 import numpy as np
@@ -99,7 +100,8 @@ class FilmReading:
         self.ended_early: str | None = None
         self._is_heard = has_sound(index.path)
         self._standing = StandingPictures()
-        self._again: dict[int, Stretch] = {}
+        self._again: list[tuple[ReadShot, Stretch]] = []
+        self._lessons: SimpleQueue[tuple[float, tuple[float, float], str]] = SimpleQueue()
 
     def close(self) -> None:
         """Close the film."""
@@ -131,6 +133,7 @@ class FilmReading:
                 if number < self._next:
                     continue
                 picture, time_s = small(frame), self._index.time_s(number)
+                self._learn()
                 self._standing.add(time_s, picture)
                 found = self._new(self._follower.add(number, time_s, picture, frame))
                 self._next = number + 1
@@ -145,6 +148,7 @@ class FilmReading:
         if (self._next <= last or self._index.is_cut_off) and self.ended_early is None:
             name = self._index.path.name
             self.ended_early = f"{name} ends early: it was read up to {self.read_to_s:.1f} s."
+        self._learn()
         found = self._new(self._follower.finish())
         if found:
             on_shots([self._told(shot) for shot in found])
@@ -153,29 +157,42 @@ class FilmReading:
 
     def shots(self) -> list[Told]:
         """All shots read so far, with the names that everything seen since speaks for."""
-        played = [shot for shot in self._follower.shots if id(shot) not in self._again]
+        self._learn()
+        played = [shot for shot in self._follower.shots if not self._is_shown_again(shot)]
         return [self._told(shot) for shot in sorted(played, key=lambda shot: shot.t_strike)]
 
     def stretches(self) -> list[Stretch]:
         """What is not the match as it ran: cuts and close-ups, stopped pictures, shots shown again."""
         cuts = [Stretch("cut_out", a, b, 0.8) for a, b in self._follower.gaps]
-        found = [*cuts, *self._standing.stretches(), *self._again.values()]
+        found = [*cuts, *self._standing.stretches(), *(stretch for _, stretch in self._again)]
         return sorted(found, key=lambda stretch: stretch.start_s)
 
-    def teach(self, time_s: float, place: tuple[float, float], ball: str) -> bool:
-        """Somebody says which ball lies at a place when a shot begins or is over: so it is in all shots."""
-        return self._follower.say(time_s, place, ball)
+    def teach(self, time_s: float, place: tuple[float, float], ball: str) -> None:
+        """Somebody says which ball lies at a place when a shot begins or is over: so it is in all shots.
+
+        It may be called while the film is read in another thread, which learns it before its next frame.
+        """
+        self._lessons.put((time_s, place, ball))
+
+    def _learn(self) -> None:
+        while not self._lessons.empty():
+            self._follower.say(*self._lessons.get())
+
+    def _is_shown_again(self, shot: ReadShot) -> bool:
+        return any(again is shot for again, _ in self._again)
 
     def _new(self, shots: Sequence[ReadShot]) -> list[ReadShot]:
         """The shots that are not an earlier one shown again; strikes are moved to what is heard of them."""
         new = []
         for shot in shots:
             earlier = [
-                s for s in self._follower.shots if s.t_strike < shot.t_strike and id(s) not in self._again
+                other
+                for other in self._follower.shots
+                if other.t_strike < shot.t_strike and not self._is_shown_again(other)
             ]
             again = shown_before(shot, earlier)
             if again is not None:
-                self._again[id(shot)] = again
+                self._again.append((shot, again))
                 continue
             if self._again:
                 without_risen(shot, {key for other in earlier for key, _, _ in other.potted})

@@ -62,6 +62,10 @@ class Storage(Protocol):
         """All rows of a session, empty when there is none."""
         ...
 
+    def keys(self) -> set[str]:
+        """The keys of all sessions."""
+        ...
+
     def commit(self, changes: Iterable[Change], derived: Derived | None) -> None:
         """Write everything in one transaction, or raise and leave all as it was."""
         ...
@@ -103,6 +107,10 @@ class Document:
                 return None
             self._open[key] = Snapshot(key, rows)
         return self._open[key]
+
+    def keys(self) -> set[str]:
+        """The keys of all sessions; none of them is loaded."""
+        return self._storage.keys()
 
     def known(self, key: str) -> Snapshot | None:
         """A session as it stands now when it is in memory; nothing is loaded."""
@@ -155,6 +163,12 @@ class Document:
         snapshot = self.session(session)
         if snapshot is not None and not self.read_only:
             self._commit((), session, snapshot)
+
+    def keep(self, derived: Derived) -> None:
+        """Store what was derived of a session elsewhere, when nothing of it changed meanwhile."""
+        if not self.read_only:
+            self._storage.commit((), derived)
+            self._derived[derived.session] = derived
 
     def _apply(self, command: Command, cause: Cause) -> None:
         if self.read_only:

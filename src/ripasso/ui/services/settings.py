@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import json
 from collections.abc import Mapping
+from contextlib import suppress
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
@@ -65,13 +66,14 @@ SETTINGS: Mapping[str, Setting] = {
 
 
 class Settings:
-    """The remembered values. A broken or foreign file is as good as none."""
+    """The remembered values. A broken file is set aside, and `notice` says so."""
 
     def __init__(self, path: Path | None) -> None:
         self._path = path
         self._values: dict[str, Any] = {}
+        self.notice: str | None = None
         if path is not None and path.exists():
-            self._values = _read(path)
+            self._read(path)
 
     def get(self, name: str) -> Any:
         """The value of a setting, its default when nothing was stored."""
@@ -92,19 +94,32 @@ class Settings:
         try:
             self._path.parent.mkdir(parents=True, exist_ok=True)
             text = json.dumps({"version": VERSION, **self._values}, indent=1, sort_keys=True)
-            self._path.write_text(text, encoding="utf-8")
+            # Beside it first: a full disk or a killed process leaves the old file whole.
+            fresh = self._path.with_name(f"{self._path.name}.new")
+            fresh.write_text(text, encoding="utf-8")
+            fresh.replace(self._path)
         except OSError:
             # Remembering is a comfort: a full disk must not stop the work.
             return
 
-
-def _read(path: Path) -> dict[str, Any]:
-    try:
-        stored = json.loads(path.read_text(encoding="utf-8"))
-    except (OSError, ValueError):
-        return {}
-    if not isinstance(stored, dict):
-        return {}
-    return {
-        name: value for name, value in stored.items() if name in SETTINGS and SETTINGS[name].accepts(value)
-    }
+    def _read(self, path: Path) -> None:
+        try:
+            stored = json.loads(path.read_text(encoding="utf-8"))
+            if not isinstance(stored, dict):
+                raise ValueError("no object")
+        except OSError:
+            self.notice = f"{path.name} cannot be read: the settings are those of a new user."
+            return
+        except ValueError:
+            aside = path.with_name(f"{path.name}.broken")
+            with suppress(OSError):
+                path.replace(aside)
+            self.notice = (
+                f"{path.name} is damaged and was set aside as {aside.name}; the settings begin anew."
+            )
+            return
+        self._values = {
+            name: value
+            for name, value in stored.items()
+            if name in SETTINGS and SETTINGS[name].accepts(value)
+        }

@@ -25,9 +25,10 @@ from PyQt6.QtWidgets import (
 
 from ripasso.core.rules import GHOST_GAMES
 from ripasso.core.table import PRESETS
-from ripasso.film import FilmError, build_index, fingerprint
+from ripasso.film import build_index, fingerprint
 from ripasso.review.language.vocabulary import sentence, word
 from ripasso.review.record.model import FORMAT, VERSION, Recording, Session
+from ripasso.ui.services.background import Background
 from ripasso.ui.services.settings import Settings
 from ripasso.ui.sessions.player_fields import PlayerFields
 from ripasso.ui.widgets.basics import keep_or_cancel, label
@@ -74,12 +75,19 @@ class NewSessionDialog(QDialog):
     """
 
     def __init__(
-        self, settings: Settings, met: Sequence[tuple[str, ...]] = (), parent: QWidget | None = None
+        self,
+        settings: Settings,
+        background: Background,
+        met: Sequence[tuple[str, ...]] = (),
+        parent: QWidget | None = None,
     ) -> None:
         super().__init__(parent)
         self.setWindowTitle("New session")
-        self._settings = settings
+        self._settings, self._background = settings, background
         self._recording: Recording | None = None
+        self._looked_at = ""  # the film that was, or is being, looked through
+        self._looking: int | None = None
+        self._begins_then = False
         self._title = QLineEdit()
         self._title.setPlaceholderText("made from the players and the date")
         self._game = _choice(GAMES, settings.get("last_game"))
@@ -210,28 +218,47 @@ class NewSessionDialog(QDialog):
             self._film.setText(path)
             self._check_film()
 
-    def _check_film(self) -> bool:
-        """Open the film that is named; a sentence says what is wrong with it."""
-        self._recording = None
-        self._problem.setText("")
+    def _check_film(self) -> None:
+        """Look through the film that is named, in the background; a sentence says what is wrong with it."""
         text = self._film.text().strip()
-        if not text:
-            return True
-        try:
-            self._recording = recording_of(Path(text).expanduser())
-        except FilmError as error:
-            self._problem.setText(str(error))
-            return False
-        return True
+        if text == self._looked_at:
+            return
+        if self._looking is not None:
+            self._background.forget(self._looking)
+        self._looked_at, self._recording, self._looking = text, None, None
+        self._problem.setText("The film is looked through." if text else "")
+        if text:
+            path = Path(text).expanduser()
+            self._looking = self._background.run(
+                lambda: recording_of(path), self._take_film, self._refuse_film
+            )
+
+    def done(self, result: int) -> None:
+        """Closed: what is still looked through is not wanted any more."""
+        if self._looking is not None:
+            self._background.forget(self._looking)
+        super().done(result)
+
+    def _take_film(self, recording: Recording) -> None:
+        self._looking, self._recording = None, recording
+        self._problem.setText("")
+        if self._begins_then:
+            self._accept()
+
+    def _refuse_film(self, error: Exception) -> None:
+        self._looking, self._looked_at, self._begins_then = None, "", False
+        self._problem.setText(str(error))
+        self._film.setFocus()
 
     def _accept(self) -> None:
         if not self.players.names()[0]:
             self._problem.setText("The name of a player is needed: whose shots shall be counted?")
             self.players.first.setFocus()
             return
-        if not self._check_film():
-            self._film.setFocus()
-            return
+        self._check_film()
+        self._begins_then = self._looking is not None
+        if self._begins_then:
+            return  # it begins as soon as the film was looked through
         self._settings.set("last_game", self._game.currentData())
         self._settings.set("last_table", self._table.currentData())
         self._settings.set("last_race", self._race.value())

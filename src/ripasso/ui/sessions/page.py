@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import partial
 from pathlib import Path
 
 from PyQt6.QtCore import QAbstractTableModel, QModelIndex, QObject, Qt, pyqtSignal
@@ -17,14 +18,12 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from ripasso.demo.library import fill
-from ripasso.film import FilmError
 from ripasso.review.document.command import Command
 from ripasso.review.document.document import Changed, ReadOnly
 from ripasso.review.document.edits import Path as ValuePath
 from ripasso.review.document.edits import add_session, new_key, remove_session, replace_session, set_values
 from ripasso.review.language.vocabulary import count, sentence, word
-from ripasso.review.record.model import Session, serialize
+from ripasso.review.record.model import Recording, Session, serialize
 from ripasso.review.record.parsing import is_newer
 from ripasso.store import LibraryError, SessionFileError, load_session, save_session
 from ripasso.store.library import SessionLine
@@ -226,7 +225,7 @@ class SessionsPage(QWidget):
     def new_session(self) -> None:
         """Ask for a new session and review it."""
         met = [line.players for line in self._workspace.library.sessions()]
-        dialog = NewSessionDialog(self._workspace.settings, met, self)
+        dialog = NewSessionDialog(self._workspace.settings, self._workspace.background, met, self)
         if dialog.exec():
             session = dialog.session()
             if self._run(add_session(session)):
@@ -299,13 +298,12 @@ class SessionsPage(QWidget):
 
     def attach_film(self, key: str, path: Path) -> None:
         """Put a film to a session in place of the one it had; its marks stay."""
-        snapshot = self._workspace.document.session(key)
+        self._workspace.messages.say(f"{path.name} is looked through.")
+        self._workspace.background.run(lambda: recording_of(path), partial(self._take_film, key, path))
+
+    def _take_film(self, key: str, path: Path, found: Recording) -> None:
+        snapshot, film = self._workspace.document.session(key), serialize(found)
         if snapshot is None:
-            return
-        try:
-            film = serialize(recording_of(path))
-        except FilmError as error:
-            self._workspace.messages.say(str(error), "bad")
             return
         recordings = [serialize(recording) for recording in snapshot.head.recordings or ()]
         place = next((i for i, r in enumerate(recordings) if r.get("file")), len(recordings))
@@ -317,6 +315,8 @@ class SessionsPage(QWidget):
 
     def fill_demo(self) -> None:
         """Put the demo's sessions into the library."""
+        from ripasso.demo.library import fill  # wanted once at the most
+
         try:
             fill(self._workspace.document)
         except (LibraryError, ReadOnly) as error:

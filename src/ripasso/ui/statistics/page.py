@@ -26,8 +26,9 @@ from ripasso.statistics.answers import Answers
 from ripasso.statistics.pages.figures import FigurePage, FigureRow
 from ripasso.statistics.pages.ready import Overview
 from ripasso.store import LibraryError
-from ripasso.ui.actions import ActionRegistry, ActionSpec
+from ripasso.ui.actions import ActionRegistry
 from ripasso.ui.resources import FONTS, font_path
+from ripasso.ui.statistics.actions import ACTIONS
 from ripasso.ui.statistics.chart_panel import ChartPanel
 from ripasso.ui.statistics.chooser import Chooser
 from ripasso.ui.statistics.copying import chart_csv, page_csv
@@ -40,13 +41,6 @@ from ripasso.ui.widgets.key_button import KeyButton
 from ripasso.ui.widgets.plain_table import header_of, plain_table
 from ripasso.ui.workspace import Workspace
 
-ACTIONS = (
-    ActionSpec("open", "Open the shot", ("Return",), "Statistics", "show the shot in Review"),
-    ActionSpec("copy_table", "Copy the table", ("Ctrl+C",), "Statistics", "copy figures or marks as CSV"),
-    ActionSpec(
-        "copy_picture", "Copy the picture", ("Ctrl+Shift+C",), "Statistics", "copy the chart, or figures"
-    ),
-)
 LEGEND = (
     "Dot: the rate; line: its 95 % interval (Wilson; counts exact Poisson). "
     "Grey: under 5 shots. What is not judged is in no figure."

@@ -131,9 +131,10 @@ class FilmController:
             if not any(r.id == CLOCK for r in recordings):
                 listed = [*(serialize(r) for r in recordings), {"id": CLOCK}]
                 label = "Take the time from the clock"
-                self._document.run(
-                    set_values(snapshot, "session", snapshot.key, {("recordings",): listed}, label)
-                )
+                values: dict[ValuePath, object] = {("recordings",): listed}
+                command = set_values(snapshot, "session", snapshot.key, values, label)
+                if not self._controller.perform_other(command):
+                    return None
             marked = [s.record for s in snapshot.shots if s.record.recording == CLOCK]
             last = max((float(s.t_rest or s.t_strike or 0) for s in marked), default=-1.0)
             self._clock_start = now - (last + 1.0)

@@ -121,7 +121,7 @@ class ReviewPage(QWidget):
         whole.addWidget(self.score_line)
         framed = QVBoxLayout()
         framed.setContentsMargins(10, 8, 10, 8)
-        framed.addLayout(self.views)
+        framed.addWidget(self.views)
         whole.addLayout(framed, 1)
         self._stack = QStackedLayout(self)
         self._stack.addWidget(_empty_state())

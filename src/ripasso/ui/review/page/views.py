@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtWidgets import QStackedLayout, QWidget
+from PyQt6.QtWidgets import QStackedWidget, QWidget
 
 from ripasso.ui.review.again.again_controller import AgainController
 from ripasso.ui.review.again.again_page import AgainPage
@@ -15,7 +15,7 @@ from ripasso.ui.review.shared.context import ReviewContext
 ALWAYS = ("match", "find", "again", "found_next", "found_previous")
 
 
-class ReviewViews(QStackedLayout):
+class ReviewViews(QStackedWidget):
     """Switches between the views; keys of a shot hold only while the shots are seen."""
 
     def __init__(

@@ -1,0 +1,13 @@
+"""What can be done in Statistics, as data."""
+
+from __future__ import annotations
+
+from ripasso.ui.actions import ActionSpec
+
+ACTIONS = (
+    ActionSpec("open", "Open the shot", ("Return",), "Statistics", "show the shot in Review"),
+    ActionSpec("copy_table", "Copy the table", ("Ctrl+C",), "Statistics", "copy figures or marks as CSV"),
+    ActionSpec(
+        "copy_picture", "Copy the picture", ("Ctrl+Shift+C",), "Statistics", "copy the chart, or figures"
+    ),
+)
