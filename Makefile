@@ -20,7 +20,7 @@ SYSTEM_PACKAGES := \
 # Tests run without any network where the system lets us take it away; Python's sockets are refused anyway.
 OFFLINE := $(shell unshare --net true 2>/dev/null && echo unshare --net)
 
-.PHONY: setup demo test bench screenshots accuracy study habits catalogues schema lock packages clean
+.PHONY: setup demo test bench screenshots accuracy study habits catalogues facts schema lock packages clean
 
 setup: $(READY)
 
@@ -70,6 +70,10 @@ habits: setup
 # The catalogues of texts, from what is marked in the source.
 catalogues: setup
 	@$(RUN) -m tests.catalogues
+
+# docs/facts.md, from the schema of facts.
+facts: setup
+	@$(RUN) -m tests.facts_document docs/facts.md
 
 schema: setup
 	@$(RUN) -m ripasso schema > docs/ripasso-session.schema.json

@@ -226,6 +226,20 @@ class EveryEditUndone(unittest.TestCase):
 
 
 class ScoreUnderUndo(unittest.TestCase):
+    def test_a_new_command_ends_what_could_be_redone(self):
+        document = document_with(session(racks=[rack_of(played("a", "1"))]))
+        snapshot = document.session("test")
+        for note in ("one", "two"):
+            values = {("note",): note}
+            document.run(edits.set_values(document.session("test"), "session", "test", values, note))
+        document.undo()
+        self.assertEqual(document.redo_label, "two")
+        shot = snapshot.shots[0].key
+        document.run(edits.set_values(document.session("test"), "shot", shot, {("note",): "x"}, "note"))
+        self.assertIsNone(document.redo_label)
+        self.assertIsNone(document.redo())
+        self.assertEqual(document.session("test").head.note, "one")
+
     def test_undo_and_redo_of_facts_give_the_same_score(self):
         from ripasso.demo.matches.games import PLANS, game_session
 

@@ -1,6 +1,7 @@
 """The facts of a library are those of the records, column by column; what is kept is what was made."""
 
 import unittest
+from pathlib import Path
 
 import numpy as np
 
@@ -10,6 +11,7 @@ from ripasso.core.figures.session_columns import JoinedColumns, SessionColumns, 
 from ripasso.review.document import edits
 from ripasso.statistics.library_index import LibraryIndex
 from ripasso.store import tables
+from tests.facts_document import document
 from tests.slow_facts import facts_of_session
 from tests.windows import demo_library, open_copy
 
@@ -52,6 +54,10 @@ class EveryColumn(unittest.TestCase):
         stored = [column.name for column in tables.shot_measure.columns]
         self.assertEqual(stored, ["key", "session", "stamp", *(column.stored for column in MEASURES)])
         self.assertTrue(all(column.meaning for column in (*RECORD, *MEASURES)))
+
+    def test_the_page_of_facts_is_that_of_the_schema(self):
+        page = Path(__file__).resolve().parents[2] / "docs" / "facts.md"
+        self.assertEqual(page.read_text(encoding="utf-8"), document(), "run `make facts`")
 
 
 class Kept(unittest.TestCase):

@@ -77,7 +77,7 @@ class Desk(unittest.TestCase):
         self.controller.redo()
         self.assertEqual(self.record.result.position, "lost")
         self.controller.redo()
-        self.assertIn("nothing to do again", self.said[-1])
+        self.assertIn("nothing to redo", self.said[-1])
 
     def test_what_is_not_understood_is_explained_and_changes_nothing(self):
         commits = self.storage.commits

@@ -30,7 +30,7 @@ class SettingsDialog(QDialog):
 
     def __init__(self, settings: Settings, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.setWindowTitle("Choices")
+        self.setWindowTitle("Settings")
         self._settings = settings
         self.words = _box("Whose trade words", WORDS, settings.get("words"))
         self.colours = _box("Colours", COLOURS, settings.get("theme"))

@@ -39,9 +39,9 @@ ACTIONS = (
     ActionSpec("review", "Review", ("Ctrl+2",), "Window"),
     ActionSpec("statistics", "Statistics", ("Ctrl+3",), "Window"),
     ActionSpec("undo", "Undo", ("Ctrl+Z",), "Window", "undo, at any depth"),
-    ActionSpec("redo", "Do again", ("Ctrl+Shift+Z", "Ctrl+Y"), "Window"),
+    ActionSpec("redo", "Redo", ("Ctrl+Shift+Z", "Ctrl+Y"), "Window"),
     ActionSpec("keys", "Keys", ("F1",), "Window", "the sheet of keys, the words and the glossary"),
-    ActionSpec("choices", "Choices", ("Ctrl+,",), "Window", "words, colours, text size, your name"),
+    ActionSpec("settings", "Settings", ("Ctrl+,",), "Window", "words, colours, text size, your name"),
 )
 ICONS = {"sessions": "library", "review": "clapperboard", "statistics": "chart-column"}
 
@@ -96,7 +96,7 @@ class MainWindow(QMainWindow):
                 "undo": self._undo,
                 "redo": self._redo,
                 "keys": self.show_keys,
-                "choices": self.show_choices,
+                "settings": self.show_settings,
             }
         )
         self.message = label("", "message")
@@ -165,7 +165,7 @@ class MainWindow(QMainWindow):
             self._buttons.addButton(button)
             column.addWidget(button)
         column.addStretch(1)
-        column.addWidget(self._side_button("choices", "sliders-horizontal"))
+        column.addWidget(self._side_button("settings", "sliders-horizontal"))
         column.addWidget(self._side_button("keys", "keyboard"))
         right = QVBoxLayout()
         right.setContentsMargins(0, 0, 0, 0)
@@ -235,7 +235,7 @@ class MainWindow(QMainWindow):
             settings.set("keys", sheet.own)
             self.rebuild()
 
-    def show_choices(self) -> None:
+    def show_settings(self) -> None:
         """Ask for words, colours, text size and the reviewer's name; the window follows at once."""
         from ripasso.ui.settings_dialog import SettingsDialog, choose
 

@@ -132,7 +132,7 @@ class Document:
 
     @property
     def redo_label(self) -> str | None:
-        """What redo would do again."""
+        """What redo would redo."""
         return self._undone[-1].label if self._undone else None
 
     @property

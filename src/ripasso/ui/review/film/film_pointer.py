@@ -52,6 +52,7 @@ class FilmPointer:
         self._background, self._say = services
         self._whole: tuple[Frame, Any] | None = None
         self._fetching: Frame | None = None
+        self._is_snapping = False
         self._waiting: list[Callable[[], None]] = []
         self._pressed = False
         view.pressed.connect(self._press)
@@ -126,8 +127,8 @@ class FilmPointer:
         return (float(x), float(y)) if inside else None
 
     def _press(self, pixel: QPointF, also: bool) -> None:
-        if self._pictures.looking or self._waiting:
-            return  # a click that waits for its frame keeps its ball
+        if self._pictures.looking or self._waiting or self._is_snapping:
+            return  # a click that waits for its frame, or for its ball's edge, keeps its ball
         self._player.pause()
         if self.camera is None:
             self._say("This part of the film has no view yet; ⇧V sets one.", "plain")
@@ -170,22 +171,37 @@ class FilmPointer:
             self._pictures.release(place)
 
     def _snap(self, place: Place, shot: Shot | None) -> None:
-        """Put the ball where its edge is, when one is found near the click; not into another shot."""
+        """Look for the ball's edge near a click, in the background; the ball lies at the click meanwhile."""
+        camera, radius = self.camera, self._pictures.spec.ball_radius
+        if camera is None or self._whole is None or self._whole[0] != self._frame():
+            self._let_go(place, shot, None)
+            return
+        pixels = self._whole[1][:, :, :3]
+
+        def search() -> Snap | None:
+            from ripasso.film.calibration.snap import snap_to_ball
+
+            return snap_to_ball(pixels, camera, place, radius)
+
+        self._is_snapping = True
+        self._background.run(search, lambda found: self._let_go(place, shot, found), self._not_found)
+
+    def _let_go(self, place: Place, shot: Shot | None, found: Snap | None) -> None:
+        """Put the ball where its edge is, when one was found near the click; not into another shot."""
+        self._is_snapping = False
         if self._pictures.record is not shot:
             return
-        from ripasso.film.calibration.snap import snap_to_ball
-
-        camera = self.camera
-        found: Snap | None = None
-        if camera is not None and self._whole is not None and self._whole[0] == self._frame():
-            pixels = self._whole[1][:, :, :3]
-            found = snap_to_ball(pixels, camera, place, self._pictures.spec.ball_radius)
         if found is None:
             self._say("No ball's edge near the click, so it lies exactly there.", "plain")
         else:
             moved = 1000 * math.dist(found.place, place)
             self._say(f"Snapped to the ball's edge, {moved:.0f} mm from the click.", "plain")
         self._pictures.release(found.place if found else place)
+
+    def _not_found(self, error: Exception) -> None:
+        self._is_snapping = False
+        self._pictures.tool.drop()
+        self._say(str(error), "bad")
 
     # The whole frame
 

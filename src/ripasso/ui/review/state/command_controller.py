@@ -54,8 +54,8 @@ class CommandController(Selection):
         self._history(self._document.undo, "There is nothing to undo.", "Undone")
 
     def redo(self) -> None:
-        """Do again what was undone last."""
-        self._history(self._document.redo, "There is nothing to do again.", "Done again")
+        """Redo what was undone last."""
+        self._history(self._document.redo, "There is nothing to redo.", "Redone")
 
     def _run(self, command: Command) -> bool:
         try:
