@@ -54,8 +54,8 @@ def main(folder: Path) -> None:
         review.actions_book["to_rest"].trigger()
         review.table_controller.picture(1280).save(str(folder / "diagram.png"))
         for name, dialog in (
-            ("film-view", open_camera_dialog(review.parts)),
-            ("table-editor", TableDialog(review.parts.theme, review.controller, review)),
+            ("film-view", open_camera_dialog(review.context)),
+            ("table-editor", TableDialog(review.context.theme, review.controller, review)),
         ):
             dialog.show()
             QTest.qWait(SETTLE_MS)
@@ -106,9 +106,9 @@ def _more(window: MainWindow, folder: Path, take: Callable[[str], None]) -> None
     review = window.review
     review.controller.choose(review.controller.snapshot.shots[3].key)
     review.controller.say_words(parse("draw, firm, tip 1/4 left 3/4 low, over a ball, by pressure"))
-    theme, controller = review.parts.theme, review.controller
+    theme, controller = review.context.theme, review.controller
     slip = WholeSlip(theme, controller, review)
-    rack = RackDialog(theme, controller, review.parts.workspace.measures, "Mio", review)
+    rack = RackDialog(theme, controller, review.context.workspace.measures, "Mio", review)
     rack.line.setText("order 3 side left 4 5 hard 6 9; 6 trouble; 5 key ball")
     rack.keep()
     keys = KeySheet(theme, (*WINDOW_ACTIONS, *REVIEW_SHEET), {}, review)
