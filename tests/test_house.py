@@ -40,6 +40,11 @@ ROOMS = {
 #: What a room may not use although it stands above.
 APART = {"store": {"film", "drawing"}, "drawing": {"film"}, "review": {"film"}, "statistics": {"film"}}
 WITHOUT_QT = ("core", "review", "film", "store", "drawing", "statistics", "demo")
+#: What the first picture of the list of sessions does not need.
+LATER = (
+    *("ripasso.ui.review.page.page", "ripasso.ui.statistics.page", "ripasso.ui.key_sheet", "pyqtgraph"),
+    *("ripasso.demo.library", "ripasso.film.reading.reader"),
+)
 HEAVY = ("pandas", "scipy", "numba", "matplotlib", "cv2")
 LONGEST_MODULE = 500
 LONGEST_CLASS = 320
@@ -202,6 +207,27 @@ class Loading(unittest.TestCase):
             """
         )
         self.assertEqual(printed.strip(), "[]")
+
+    def test_the_list_of_sessions_waits_for_no_other_page(self):
+        printed = run_python(
+            f"""
+            import sys, tempfile, pathlib
+            from PyQt6.QtTest import QTest
+            from ripasso.ui.app import application, build_window
+            from ripasso.ui.workspace import build_workspace
+            app = application()
+            path = pathlib.Path(tempfile.mkdtemp()) / "x.ripasso"
+            build_workspace(path, None).close()
+            before = set(sys.modules)
+            window = build_window(build_workspace(path, None))
+            window.show()
+            QTest.qWaitForWindowExposed(window)
+            print([name for name in {LATER!r} if name in sys.modules])
+            print([name for name in ("alembic.op",) if name in set(sys.modules) - before])
+            window.close()
+            """
+        )
+        self.assertEqual(printed.split("\n")[:2], ["[]", "[]"])
 
     def test_a_command_loads_only_what_it_needs(self):
         printed = run_python(

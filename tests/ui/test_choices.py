@@ -121,6 +121,16 @@ class Choices(WindowCase):
         press("F1")
         self.assertEqual(self.review.actions_book.spec("position_lost").hint, "L")
 
+    def test_a_key_of_sessions_is_given_to_another_action_too(self):
+        self.workspace.settings.set("keys", {"new": "Shift+F9"})
+        self.open_window()
+        self.window.show_page("sessions")
+        self.assertEqual(self.window.sessions.actions_book.spec("new").hint, "⇧F9")
+        asked = []
+        in_dialog(lambda dialog: (asked.append(dialog.windowTitle()), dialog.reject()))
+        press("Shift+F9")
+        self.assertEqual(asked, ["New session"])
+
     def test_a_conflict_is_a_sentence(self):
         with self.assertRaises(KeyTaken) as caught:
             checked_key(ACTIONS, "note", "Shift+Z")

@@ -84,7 +84,7 @@ class Changed:
 
 
 class Document:
-    """Sessions, their changes and the history of a window. Listen to `changed` for every change."""
+    """Sessions, their changes and the history of a window. Connect to `changed` for every change."""
 
     def __init__(self, storage: Storage, derive: Derive) -> None:
         self._storage, self._derive = storage, derive

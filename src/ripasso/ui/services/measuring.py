@@ -37,7 +37,7 @@ class Answer:
 
 
 class Measuring(QObject):
-    """Listens to the document; listen to `measured` for a session whose measures are complete."""
+    """Follows the document; connect to `measured` for a session whose measures are complete."""
 
     def __init__(
         self,

@@ -14,7 +14,7 @@ Say = Callable[[str, str], None]
 
 
 class Selection:
-    """What is in hand. Listen to `changed` for anything that may look different."""
+    """What is in hand. Connect to `changed` for anything that may look different."""
 
     def __init__(self, document: Document, say: Say) -> None:
         self._document = document

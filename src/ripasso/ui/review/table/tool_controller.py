@@ -36,7 +36,7 @@ from ripasso.ui.review.table.tools import PEN_TOOLS, TOOLS, ZONE_TOOLS, DragTool
 
 
 class ToolController:
-    """What tools work on. Listen to `changed` for a tool that was taken, or that moved something."""
+    """What tools work on. Connect to `changed` for a tool that was taken, or that moved something."""
 
     def __init__(self, controller: ReviewController, book: MeasureCache, say: Say) -> None:
         self._controller, self._book, self._say = controller, book, say
