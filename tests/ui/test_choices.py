@@ -2,7 +2,7 @@
 
 import re
 
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import QEvent, QObject, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QAbstractButton, QApplication, QComboBox, QLabel, QLineEdit, QWidget
 
@@ -11,6 +11,7 @@ from ripasso.review.record.model import serialize
 from ripasso.ui.actions import KeyTaken, checked_key
 from ripasso.ui.review.state.keys import ACTIONS
 from ripasso.ui.theme import EVENING
+from ripasso.ui.window import MainWindow
 from tests.sessions import played, rack_of, session
 from tests.windows import WindowCase, in_dialog, press, wait_until
 
@@ -123,13 +124,39 @@ class Choices(WindowCase):
 
     def test_a_key_of_sessions_is_given_to_another_action_too(self):
         self.workspace.settings.set("keys", {"new": "Shift+F9"})
-        self.open_window()
+        self.window.rebuild()
         self.window.show_page("sessions")
+        QTest.qWait(20)
         self.assertEqual(self.window.sessions.actions_book.spec("new").hint, "⇧F9")
         asked = []
         in_dialog(lambda dialog: (asked.append(dialog.windowTitle()), dialog.reject()))
         press("Shift+F9")
         self.assertEqual(asked, ["New session"])
+
+    def test_pages_are_never_windows_of_their_own(self):
+        """A page that is shown before it has its place flashes, and takes the focus from the window."""
+        shown = []
+
+        class Watch(QObject):
+            def eventFilter(self, part, event):
+                is_window = isinstance(part, QWidget) and part.isWindow()
+                if is_window and event.type() == QEvent.Type.Show and not isinstance(part, MainWindow):
+                    shown.append(type(part).__name__)
+                return False
+
+        watch = Watch()
+        QApplication.instance().installEventFilter(watch)
+        self.addCleanup(QApplication.instance().removeEventFilter, watch)
+        self.open_window()
+        for page in ("review", "statistics", "sessions"):
+            self.window.show_page(page)
+            QApplication.processEvents()
+        self.window.rebuild()
+        for page in ("review", "statistics", "sessions"):
+            self.window.show_page(page)
+            QTest.qWait(20)
+        self.assertEqual(shown, [])
+        self.assertTrue(self.window.isActiveWindow())
 
     def test_a_conflict_is_a_sentence(self):
         with self.assertRaises(KeyTaken) as caught:

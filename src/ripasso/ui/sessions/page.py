@@ -12,7 +12,7 @@ from PyQt6.QtWidgets import (
     QHeaderView,
     QMessageBox,
     QPushButton,
-    QStackedLayout,
+    QStackedWidget,
     QTableView,
     QVBoxLayout,
     QWidget,
@@ -125,7 +125,7 @@ class SessionsPage(QWidget):
         self.table = self._table()
         for name in ("review_chosen", "delete"):
             self.actions_book.keep_to(name, self.table)
-        self._stack = QStackedLayout()
+        self._stack = QStackedWidget()
         self._empty = EmptyState(workspace.theme, self)
         self._stack.addWidget(self._empty)
         rows = QVBoxLayout()
@@ -133,7 +133,7 @@ class SessionsPage(QWidget):
         self._stack.addWidget(panel(rows, (4, 4, 4, 4)))
         body = QVBoxLayout()
         body.setContentsMargins(10, 8, 10, 8)
-        body.addLayout(self._stack)
+        body.addWidget(self._stack)
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(0)

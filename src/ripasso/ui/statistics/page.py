@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import (
     QApplication,
     QHBoxLayout,
     QHeaderView,
-    QStackedLayout,
+    QStackedWidget,
     QTableView,
     QVBoxLayout,
     QWidget,
@@ -126,11 +126,13 @@ class StatisticsPage(QWidget):
         columns.setSpacing(8)
         table = QWidget()
         table.setLayout(figures)
-        self._views = QStackedLayout()
+        self._views = QStackedWidget()
         self._views.addWidget(self.overview)
         self._views.addWidget(table)
         # Large texts need the room for the figures first.
-        columns.addWidget(panel(self._views, (4, 4, 8, 8)), round(70 * theme.scale))
+        views = QVBoxLayout()
+        views.addWidget(self._views)
+        columns.addWidget(panel(views, (4, 4, 8, 8)), round(70 * theme.scale))
         columns.addWidget(panel(shots, (12, 10, 8, 8)), 40)
         work, empty = QWidget(), QVBoxLayout()
         work.setLayout(columns)
@@ -138,14 +140,14 @@ class StatisticsPage(QWidget):
         nothing.setLayout(empty)
         sentence = "Figures appear when shots are tagged. Begin under Sessions, or look at the demo there."
         empty.addWidget(label(sentence, "caption"), 0, Qt.AlignmentFlag.AlignCenter)
-        self._stack = QStackedLayout()
+        self._stack = QStackedWidget()
         self._stack.addWidget(nothing)
         self._stack.addWidget(work)
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(0)
         layout.addWidget(self.chooser)
-        layout.addLayout(self._stack, 1)
+        layout.addWidget(self._stack, 1)
 
     def _figure_view(self) -> QTableView:
         view = plain_table(self._workspace.theme, "Figures", self.model, whole_rows=False)
