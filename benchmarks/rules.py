@@ -15,7 +15,7 @@ from ripasso.demo.matches.match import long_match
 from ripasso.review.document.document import Document
 from ripasso.review.document.edits import add_session, set_values
 from ripasso.review.record.model import Session
-from ripasso.review.scoring.scoring import session_facts
+from ripasso.review.scoring.scoring import rack_facts, session_facts
 from ripasso.statistics.rows.shot_rows import derived_rows
 from ripasso.store import open_library
 
@@ -36,7 +36,7 @@ def measure() -> Iterator[str]:
 
 def _scoring_us(session: Session) -> float:
     """Microseconds a shot for scoring a whole session, by its median."""
-    facts = session_facts(session)
+    facts = session_facts(session, [rack_facts(rack) for rack in session.racks or ()])
     game = game_for(facts)
     times = []
     for _ in range(ROUNDS):

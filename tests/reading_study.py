@@ -47,7 +47,7 @@ PARAMETERS: tuple[tuple[str, str, int | None], ...] = (
     ("tracks", "GATE_M", None),
     ("tracks", "UNSEEN_S", None),
     ("tracks", "STANDS_RADII", None),
-    ("ways", "JOINS_M", None),
+    ("trajectories", "JOINS_M", None),
     ("matching", "NEW", None),
     ("matching", "LEADS_M", None),
     ("shots", "IN_POCKET_M", None),
@@ -81,34 +81,38 @@ COLUMNS = ("shots_found", "balls_found", "identity", "potted")
 
 def modules() -> list[Any]:
     """All modules of the package that reads."""
-    names = [f"{package.__name__}.{found.name}" for found in pkgutil.iter_modules(package.__path__)]
-    return [importlib.import_module(name) for name in names]
+    found = pkgutil.walk_packages(package.__path__, f"{package.__name__}.")
+    return [importlib.import_module(one.name) for one in found if not one.ispkg]
+
+
+def module(home: str) -> Any:
+    """The module of a name, whichever room of the package it stands in."""
+    (found,) = (one for one in modules() if one.__name__.rpartition(".")[2] == home)
+    return found
 
 
 @contextmanager
 def changed(home: str, name: str, place: int | None, factor: float) -> Iterator[None]:
     """A parameter another one for a while, wherever it was taken in by its name."""
-    usual = getattr(importlib.import_module(f"{package.__name__}.{home}"), name)
+    usual = getattr(module(home), name)
     other: Any
     if place is None:
         other = min(1.0, usual * factor) if name in SHARES else usual * factor
     else:
         other = tuple(v * factor if i == place else v for i, v in enumerate(usual))
-    users = [module for module in modules() if name in vars(module) and vars(module)[name] is usual]
+    users = [one for one in modules() if name in vars(one) and vars(one)[name] is usual]
     try:
-        for module in users:
-            setattr(module, name, other)
+        for one in users:
+            setattr(one, name, other)
         yield
     finally:
-        for module in users:
-            setattr(module, name, usual)
+        for one in users:
+            setattr(one, name, usual)
 
 
 def meaning(home: str, name: str) -> tuple[str, str]:
     """What the comment above a parameter says, and its value as it is written."""
-    text = Path(importlib.import_module(f"{package.__name__}.{home}").__file__ or "").read_text(
-        encoding="utf-8"
-    )
+    text = Path(module(home).__file__ or "").read_text(encoding="utf-8")
     found = re.search(rf"((?:^#: .*\n)*)^(?:\w+, )*{name}(?:, \w+)* = (.*)$", text, re.M)
     assert found, name
     words = " ".join(line.removeprefix("#:").strip() for line in found[1].splitlines())
