@@ -56,7 +56,7 @@ PARAMETERS: tuple[tuple[str, str, int | None], ...] = (
     ("following", "CALM_S", None),
     ("following", "RAN_RADII", None),
     ("following", "BEGAN_M", None),
-    ("following", "TAKEN_S", None),
+    ("explaining", "TAKEN_S", None),
     ("names", "MOST_COST", None),
     ("colours", "PAINT_SHARE", None),
     ("gleams", "SPREAD", None),

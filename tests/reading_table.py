@@ -85,7 +85,9 @@ def table(rows: list[tuple[str, dict[str, Any]]]) -> list[str]:
         cells = []
         for key, _, factor, unit in COLUMNS:
             value = figures[key]
-            digits = 0 if factor == 100 else 3 if unit == "s" else 1
+            digits = 3 if unit == "s" else 1
+            if factor == 100:
+                digits = 0
             cells.append("" if value is None else f"{factor * value:.{digits}f}")
         lines.append(f"| {name} | " + " | ".join(cells) + " |")
     return lines

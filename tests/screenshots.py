@@ -46,39 +46,12 @@ def main(folder: Path) -> None:
             QTest.qWait(SETTLE_MS)
             window.grab().save(str(folder / f"{name}.png"))
 
-        review = window.review
-        for _ in range(9):
-            review.actions_book["shot_next"].trigger()
-        take("review")
-        review.actions_book["shot_next"].trigger()
-        review.actions_book["to_rest"].trigger()
-        review.table_controller.picture(1280).save(str(folder / "diagram.png"))
-        for name, dialog in (
-            ("film-view", open_camera_dialog(review.context)),
-            ("table-editor", TableDialog(review.context.theme, review.controller, review)),
-        ):
-            dialog.show()
-            QTest.qWait(SETTLE_MS)
-            dialog.grab().save(str(folder / f"{name}.png"))
-            dialog.close()
+        _review(window, folder, take)
         _more(window, folder, take)
         _reading(workspace, window)
         take("review-reading")
         window.review.reading.put_away()
-        window.open_session("demo-winter-ladder")
-        for _ in range(3):
-            window.review.actions_book["rack_next"].trigger()
-        take("review-without-film")
-        window.review.actions_book["match"].trigger()
-        take("match-page")
-        window.open_session("demo-snooker")
-        for _ in range(24):
-            window.review.actions_book["shot_next"].trigger()
-        take("review-snooker")
-        window.open_session("demo-eight")
-        for _ in range(9):
-            window.review.actions_book["shot_next"].trigger()
-        take("review-eight-ball")
+        _other_sessions(window, take)
         window.show_page("sessions")
         take("sessions")
         dialog = NewSessionDialog(workspace.settings, workspace.background, (), window)
@@ -99,6 +72,43 @@ def main(folder: Path) -> None:
         take("review-dark")
         window.close()
     del app
+
+
+def _review(window: MainWindow, folder: Path, take: Callable[[str], None]) -> None:
+    """Review as it opens, the diagram, the dialogs of the camera and the table."""
+    review = window.review
+    for _ in range(9):
+        review.actions_book["shot_next"].trigger()
+    take("review")
+    review.actions_book["shot_next"].trigger()
+    review.actions_book["to_rest"].trigger()
+    review.table_controller.picture(1280).save(str(folder / "diagram.png"))
+    for name, dialog in (
+        ("film-view", open_camera_dialog(review.context)),
+        ("table-editor", TableDialog(review.context.theme, review.controller, review)),
+    ):
+        dialog.show()
+        QTest.qWait(SETTLE_MS)
+        dialog.grab().save(str(folder / f"{name}.png"))
+        dialog.close()
+
+
+def _other_sessions(window: MainWindow, take: Callable[[str], None]) -> None:
+    """A session without a film, its match as a page, and two other games."""
+    window.open_session("demo-winter-ladder")
+    for _ in range(3):
+        window.review.actions_book["rack_next"].trigger()
+    take("review-without-film")
+    window.review.actions_book["match"].trigger()
+    take("match-page")
+    window.open_session("demo-snooker")
+    for _ in range(24):
+        window.review.actions_book["shot_next"].trigger()
+    take("review-snooker")
+    window.open_session("demo-eight")
+    for _ in range(9):
+        window.review.actions_book["shot_next"].trigger()
+    take("review-eight-ball")
 
 
 def _more(window: MainWindow, folder: Path, take: Callable[[str], None]) -> None:

@@ -79,3 +79,9 @@ def document_with(record: Session) -> Document:
     document = Document(MemoryStorage(), derived_rows)
     document.run(add_session(record))
     return document
+
+
+def warnings_of(report):
+    """Everything a score report warns of."""
+    shots = [shot for rack in report["racks"] for shot in rack["shots"]]
+    return {warning for shot in shots for warning in shot["warnings"]}

@@ -134,4 +134,6 @@ def _number(value):
 
 
 def _answer(value):
-    return UNKNOWN if value is None else YES if value else NO
+    if value is None:
+        return UNKNOWN
+    return YES if value else NO

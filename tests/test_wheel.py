@@ -31,7 +31,7 @@ sys.meta_path.insert(0, OnlyDeclared())
 import ripasso
 assert pathlib.Path(ripasso.__file__).is_relative_to(sys.argv[2]), ripasso.__file__
 for module in pkgutil.walk_packages(ripasso.__path__, "ripasso."):
-    if ".versions." not in module.name and not module.name.endswith("__main__"):
+    if ".versions." not in module.name and not module.name.endswith(("__main__", "migrations.env")):
         __import__(module.name)
 from ripasso.cli import main
 sys.exit(main(["check", sys.argv[3]]))

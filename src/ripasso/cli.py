@@ -12,6 +12,8 @@ from collections.abc import Callable, Iterator, Sequence
 from pathlib import Path
 from typing import TYPE_CHECKING, Any, NoReturn
 
+from ripasso.core.json_data import JsonObject
+
 if TYPE_CHECKING:
     from ripasso.core.rules import MatchScore
 
@@ -140,7 +142,7 @@ def _measure(chosen: argparse.Namespace) -> int:
     return DONE
 
 
-def _measured_line(shot: dict[str, Any]) -> str:
+def _measured_line(shot: JsonObject) -> str:
     """One shot in a line: what was measured of it, or that its layout is missing."""
     where = f"{shot['rack']}.{shot['number']}"
     pot, position = shot["geometry"], shot["position"]
@@ -209,7 +211,7 @@ def _read(chosen: argparse.Namespace) -> int:
     return PROBLEMS if found.notice else DONE
 
 
-def _load_object(path: Path) -> dict[str, Any]:
+def _load_object(path: Path) -> JsonObject:
     """A JSON object from a file."""
     try:
         value = json.loads(path.read_bytes())
@@ -222,7 +224,7 @@ def _load_object(path: Path) -> dict[str, Any]:
     return value
 
 
-def _print_score(report: dict[str, Any]) -> None:
+def _print_score(report: JsonObject) -> None:
     from ripasso.review.language.vocabulary import word, words
 
     for rack in report["racks"]:
@@ -288,7 +290,7 @@ def _find(chosen: argparse.Namespace) -> int:
     return DONE
 
 
-def _print_stats(report: dict[str, Any]) -> None:
+def _print_stats(report: JsonObject) -> None:
     for player in report["players"].values():
         print(f"{player['name']}: {player['shots']} shots")
         rates = {"pots": player["pot_success"], **player["position_judged"]}

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 import json
 import sys
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 from pathlib import Path
-from typing import Any
 
+from ripasso.core.json_data import JsonMapping, JsonObject
 from ripasso.core.table import table_spec
 from ripasso.film import FilmError, build_index, fingerprint
 from ripasso.film.calibration.camera import Camera
@@ -40,7 +40,7 @@ class ReadFilm:
     notice: str | None
 
 
-def read_film(path: Path, view: Mapping[str, Any] | None, game: str | None) -> ReadFilm:
+def read_film(path: Path, view: JsonMapping | None, game: str | None) -> ReadFilm:
     """Read a recording; `view` as `locate` reads it, it may name the game. Raises `CannotRead`."""
     view = view or {}
     game = game or view.get("game") or "eight_ball"
@@ -93,7 +93,7 @@ def _with_shots(session: Session, shots: tuple[Told, ...], stretches: Sequence[S
     return (read.applied(propose_stretches(read, RECORDING, stretches).changes) or read).session
 
 
-def _camera(view: Mapping[str, Any], size: tuple[int, int]) -> Camera | None:
+def _camera(view: JsonMapping, size: tuple[int, int]) -> Camera | None:
     known = camera_of(view.get("camera"))
     if known is not None:
         return known
@@ -118,7 +118,7 @@ def session_text(found: ReadFilm) -> str:
     return json.dumps(serialize(found.session), ensure_ascii=False, indent=1)
 
 
-def accuracy_of(found: ReadFilm, truth: Mapping[str, Any]) -> dict[str, Any]:
+def accuracy_of(found: ReadFilm, truth: JsonMapping) -> JsonObject:
     """The figures beside the truth, and what was wrong though stated as sure."""
     result = compared([shot.values for shot in found.shots], truth)
     return {"format": "ripasso-reading", "version": 1, **result.as_data(), "wrong": result.wrong}

@@ -87,8 +87,11 @@ class RandomRecords(unittest.TestCase):
         for outcome in outcomes:
             total = sum(outcome.points.values())
             if game == "straight_pool":
-                cost = 0 if outcome.legal else 2 if "bad_break" in outcome.fouls else 1
-                cost = 16 if outcome.ended_by == "three_fouls" else cost
+                cost = 0 if outcome.legal else 1
+                if "bad_break" in outcome.fouls:
+                    cost = 2
+                if outcome.ended_by == "three_fouls":
+                    cost = 16
                 self.assertEqual(total, len(outcome.counted) - cost)
             elif game == "snooker" and not outcome.legal:
                 self.assertIn(total, (0, 4, 5, 6, 7))

@@ -19,8 +19,7 @@ INCH = 0.0254
 def one(cue, ball, pocket, *others, spec=SPEC):
     """The pot of one ball, as a mapping of plain numbers."""
     extra = np.array([others], dtype=float).reshape(1, -1, 2)
-    found = pots(spec, np.array([cue]), np.array([ball]), np.array([POCKETS.index(pocket)]), extra)
-    return found
+    return pots(spec, np.array([cue]), np.array([ball]), np.array([POCKETS.index(pocket)]), extra)
 
 
 def obstacle(*args, **more):

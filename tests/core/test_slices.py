@@ -11,6 +11,15 @@ from tests.rows_of_facts import fact
 from tests.rows_of_facts import facts as facts_of
 
 
+def crossing_names(angle):
+    """The groups of an angle with the table's length; none where it is not known."""
+    if math.isnan(angle):
+        return []
+    if angle < 20:
+        return ["along"]
+    return ["between" if angle < 50 else "across"]
+
+
 def shots(count=300, seed=4):
     """Shots with everything drawn at random, some of it unknown."""
     chance = np.random.default_rng(seed)
@@ -87,11 +96,7 @@ class Groups(unittest.TestCase):
         self.check("distance", distance)
         self.check(
             "crossing",
-            lambda r: (
-                []
-                if math.isnan(r.crossing_deg)
-                else ["along" if r.crossing_deg < 20 else "between" if r.crossing_deg < 50 else "across"]
-            ),
+            lambda r: crossing_names(r.crossing_deg),
         )
 
     def test_words_and_texts(self):
@@ -101,9 +106,8 @@ class Groups(unittest.TestCase):
         self.check("date", lambda r: [r.date])
         self.check("hand", lambda r: ["in_hand" if r.in_hand else "as_it_lay"])
         self.check("half", lambda r: ["first_half" if r.rack <= 3 else "second_half"])
-        self.check(
-            "cushions", lambda r: [] if r.cushions < 0 else [str(r.cushions) if r.cushions < 3 else "3+"]
-        )
+        numbers = ["0", "1", "2", *["3+"] * 20]
+        self.check("cushions", lambda r: [] if r.cushions < 0 else [numbers[r.cushions]])
 
     def test_signed_cuts_have_each_shot_once(self):
         counts = sum(mask.astype(int) for mask in signed_cuts(self.facts).values())

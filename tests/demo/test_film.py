@@ -16,6 +16,7 @@ from ripasso.demo.matches import scenario
 from ripasso.demo.matches.match import long_match
 from ripasso.review.scoring.scoring import score_report
 from ripasso.statistics.report import stats_report
+from tests.sessions import warnings_of
 
 LARGEST_BYTES = 6 * 1024 * 1024
 FIRST, SECONDS = 1645, 2  # shortly after the second safety of the rack: balls at rest, then a strike
@@ -100,8 +101,7 @@ class DemoSessions(unittest.TestCase):
         self.assertGreaterEqual(sum(len(rack.shots) for rack in match.racks), 150)
         report = score_report(match)
         self.assertEqual(report["problems"], [])
-        warnings = {w for rack in report["racks"] for shot in rack["shots"] for w in shot["warnings"]}
-        self.assertEqual(warnings, set())
+        self.assertEqual(warnings_of(report), set())
         self.assertEqual(report["match"]["winner"], "lioba")
 
     def test_the_planted_habits_show(self):

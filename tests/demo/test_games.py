@@ -12,7 +12,7 @@ from ripasso.review.document.document import Document
 from ripasso.review.measuring.measuring import measure_session
 from ripasso.review.scoring.scoring import score_report
 from ripasso.statistics.rows.shot_rows import derived_rows
-from tests.sessions import MemoryStorage
+from tests.sessions import MemoryStorage, warnings_of
 
 
 class GameSessions(unittest.TestCase):
@@ -23,8 +23,7 @@ class GameSessions(unittest.TestCase):
                 self.assertEqual(session, game_session(plan))
                 report = score_report(session)
                 self.assertEqual(report["problems"], [])
-                warnings = {w for rack in report["racks"] for shot in rack["shots"] for w in shot["warnings"]}
-                self.assertEqual(warnings, set())
+                self.assertEqual(warnings_of(report), set())
                 self.assertIsNotNone(report["match"]["winner"])
 
     def test_all_games_and_a_ghost_race_are_there(self):
@@ -58,7 +57,7 @@ class Layouts(unittest.TestCase):
             spec = table_spec(session.table)
             report = score_report(session)
             self.assertEqual(report["problems"], [])
-            self.assertEqual({w for r in report["racks"] for s in r["shots"] for w in s["warnings"]}, set())
+            self.assertEqual(warnings_of(report), set())
             for rack in session.racks:
                 for shot in rack.shots:
                     for layout in (shot.before, shot.after):

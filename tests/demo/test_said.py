@@ -9,9 +9,9 @@ from ripasso.review.scoring.scoring import score_of
 
 
 def shots(*ids):
-    return [
-        s for one in shipped() if not ids or one.id in ids for r in one.racks or () for s in r.shots or ()
-    ]
+    sessions = [one for one in shipped() if not ids or one.id in ids]
+    racks = [rack for one in sessions for rack in one.racks or ()]
+    return [shot for rack in racks for shot in rack.shots or ()]
 
 
 class Said(unittest.TestCase):

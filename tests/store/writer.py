@@ -28,9 +28,8 @@ def write(path: str) -> None:
         number += 1
         snapshot = document.session("test")
         # Every shot of the rack gets the number: the command is whole only if all forty have it.
-        commands = []
-        for shot in snapshot.shots:
-            commands.append(edits.set_values(snapshot, "shot", shot.key, {("note",): str(number)}, "n"))
+        note = {("note",): str(number)}
+        commands = [edits.set_values(snapshot, "shot", shot.key, note, "n") for shot in snapshot.shots]
         document.run(edits.several("all", commands))
         print(number, flush=True)
 

@@ -5,18 +5,19 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from typing import Any
 
+from ripasso.core.json_data import JsonObject
 from ripasso.core.table.places import Place
 from ripasso.review.table.planning import simplified
 
 PATH_WITHIN_M = 0.004
 
 
-def _plan(ball: str, pocket: str, aim: Sequence[float], radius: float, **more: Any) -> dict[str, Any]:
+def _plan(ball: str, pocket: str, aim: Sequence[float], radius: float, **more: Any) -> JsonObject:
     zone = {"circle": {"centre": list(aim), "radius": radius}}
     return {"next_ball": ball, "next_pocket": pocket, "aim_point": list(aim), "zone": zone, **more}
 
 
-FILM_PLANS: Mapping[int, dict[str, Any]] = {
+FILM_PLANS: Mapping[int, JsonObject] = {
     2: _plan("2", "foot_right", (1.6, 0.81), 0.1),
     3: _plan("3", "foot_left", (2.13, 0.41), 0.12, angle_wanted_deg=[20, 40]),
     5: _plan(

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 from importlib.resources import files
 from pathlib import Path
-from typing import Any
 
+from ripasso.core.json_data import JsonMapping, JsonObject
 from ripasso.core.table import table_spec
 from ripasso.core.table.known_points import known_points
 from ripasso.demo.film_plans import FILM_PLANS, cue_path
@@ -28,10 +28,10 @@ def film_path() -> Path:
     return Path(str(files("ripasso.demo") / "data" / scenario.FILM_FILE))
 
 
-def film_truth() -> Mapping[str, Any]:
+def film_truth() -> JsonMapping:
     """The exact truth of the demo film."""
     text = (files("ripasso.demo") / "data" / scenario.TRUTH_FILE).read_text(encoding="utf-8")
-    truth: Mapping[str, Any] = json.loads(text)
+    truth: JsonMapping = json.loads(text)
     return truth
 
 
@@ -78,7 +78,7 @@ def film_session() -> Session:
     return Session.model_validate_json(json.dumps(data))
 
 
-def film_view() -> dict[str, Any]:
+def film_view() -> JsonObject:
     """The one view of the demo film: ten known points as an analyst would click them, and the true camera."""
     truth = film_truth()["camera"]
     camera = Camera.from_data(truth)
@@ -93,8 +93,8 @@ def film_view() -> dict[str, Any]:
     }
 
 
-def _shot(player: str, findings: dict[str, Any], seen: Mapping[str, Any]) -> dict[str, Any]:
-    facts: dict[str, Any] = {
+def _shot(player: str, findings: JsonObject, seen: JsonMapping) -> JsonObject:
+    facts: JsonObject = {
         "first_contact": seen["first_contact"],
         "potted": seen["potted"],
         "cushion_after_contact": seen["cushion_after_contact"],
@@ -115,16 +115,16 @@ def _shot(player: str, findings: dict[str, Any], seen: Mapping[str, Any]) -> dic
     }
 
 
-def _places(truth: Mapping[str, Any]) -> Iterator[dict[str, Any]]:
+def _places(truth: JsonMapping) -> Iterator[JsonObject]:
     """Where every ball was, frame by frame: the truth states what changed."""
-    places: dict[str, Any] = {}
+    places: JsonObject = {}
     changes = dict(truth["places"])
     for frame in range(truth["frames"]):
         places |= changes.get(frame, {})
         yield places
 
 
-def _cue(places: Mapping[str, Any]) -> tuple[float, float] | None:
+def _cue(places: JsonMapping) -> tuple[float, float] | None:
     lies = places.get("cue")
     return (lies[0], lies[1]) if lies is not None else None
 

@@ -87,7 +87,9 @@ def _side(aim: Place | None, ball: Place, target: Place) -> int:
     if aim is None:
         return 0
     angle = angle_from_line(ball, target, aim)
-    return 0 if abs(math.degrees(angle)) < 0.5 else (1 if angle > 0 else -1)
+    if abs(math.degrees(angle)) < 0.5:
+        return 0
+    return 1 if angle > 0 else -1
 
 
 def _middle(zone: Zone | None) -> Place | None:

@@ -131,11 +131,11 @@ def _marks(spec: TableSpec) -> list[Primitive]:
     marks.append(Line(((string, 0.0), (string, spec.width)), "table.mark", "hair"))
     offset = CUSHION_M + RAIL_M / 2
     for i in (1, 2, 3, 5, 6, 7):
-        for y in (-offset, spec.width + offset):
-            marks.append(Circle((i * spec.length / 8, y), 0.009, "table.sight"))
+        rails = (-offset, spec.width + offset)
+        marks += [Circle((i * spec.length / 8, y), 0.009, "table.sight") for y in rails]
     for i in (1, 2, 3):
-        for x in (-offset, spec.length + offset):
-            marks.append(Circle((x, i * spec.width / 4), 0.009, "table.sight"))
+        ends = (-offset, spec.length + offset)
+        marks += [Circle((x, i * spec.width / 4), 0.009, "table.sight") for x in ends]
     return marks
 
 

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator, Mapping
+from collections.abc import Iterable, Iterator
 from contextlib import suppress
 from pathlib import Path
-from typing import Any
 
+from ripasso.core.json_data import JsonMapping
 from ripasso.film.errors import FilmError
 from ripasso.film.fingerprint import fingerprint
 
@@ -14,7 +14,7 @@ from ripasso.film.fingerprint import fingerprint
 MOST_FILES = 5000
 
 
-def find_film(wanted: Mapping[str, Any], folders: Iterable[Path]) -> Path | None:
+def find_film(wanted: JsonMapping, folders: Iterable[Path]) -> Path | None:
     """The film with a fingerprint (`size`, `duration`, `hash`) in some folders or the folders in them."""
     size, digest = wanted.get("size"), wanted.get("hash")
     if not size or not digest:

@@ -18,6 +18,7 @@ from ripasso.core.figures.ledger import run_of
 from ripasso.core.figures.session_columns import JoinedColumns
 from ripasso.core.inference.estimates import Difference, Mean, difference, rate_of
 from ripasso.core.inference.intervals import CONFIDENCE, FEW, Count, Rate, count_per
+from ripasso.core.json_data import JsonObject
 from ripasso.core.measures.attempts import attempt_figures
 from ripasso.core.measures.errors import Thresholds
 from ripasso.core.rules import Visit
@@ -42,7 +43,7 @@ class _Player:
 
 def stats_report(
     sessions: Sequence[Session], player: str | None = None, keep: Collection[Place] | None = None
-) -> dict[str, Any]:
+) -> JsonObject:
     """Every measure of each player (or of one, by name or id); `keep`: the shots that count (None: all)."""
     sheets = [measured_session(session) for session in sessions]
     facts = Facts(JoinedColumns([sheet.columns for sheet in sheets]))
@@ -55,7 +56,7 @@ def stats_report(
         if player is None or player.casefold() in (one.person, one.name.casefold(), one.key.casefold())
     ]
     reports = {one.key: _player_report(one, facts, sheets) for one in asked}
-    report: dict[str, Any] = {
+    report: JsonObject = {
         "format": "ripasso-stats",
         "version": 1,
         "settings": _settings(),
@@ -74,7 +75,7 @@ def _among(facts: Facts, sessions: Sequence[Session], wanted: Collection[Place])
     return np.fromiter((place in wanted for place in places), np.bool_, len(facts))
 
 
-def _settings() -> dict[str, Any]:
+def _settings() -> JsonObject:
     limits = Thresholds()
     return {
         "school": "judged where judged, by chance elsewhere",
@@ -104,7 +105,7 @@ def _people(sessions: Sequence[Session]) -> list[_Player]:
     return found
 
 
-def _player_report(one: _Player, facts: Facts, sheets: Sequence[MeasuredSession]) -> dict[str, Any]:
+def _player_report(one: _Player, facts: Facts, sheets: Sequence[MeasuredSession]) -> JsonObject:
     own = facts.where(facts.equal("person", one.person))
     pots, two_way = of.pots(own), (own.equal("intent", "two_way")) & own.flags("tried")
     long, to_ball, to_pocket = of.long_pots(own)
@@ -171,7 +172,7 @@ def _player_report(one: _Player, facts: Facts, sheets: Sequence[MeasuredSession]
     }
 
 
-def _judged(own: Facts) -> dict[str, Any]:
+def _judged(own: Facts) -> JsonObject:
     among = own.flags("made") & (own.known("position"))
     return {
         name: rate_report(rate_of(own.equal(column, word)[among]))
@@ -179,13 +180,13 @@ def _judged(own: Facts) -> dict[str, Any]:
     }
 
 
-def _agreement(own: Facts) -> dict[str, Any]:
+def _agreement(own: Facts) -> JsonObject:
     verdicts = own.texts("verdict")
     among = np.isin(verdicts.astype(str), DECISIONS)
     return rate_report(rate_of((own.equal("verdict", "agree"))[among]))
 
 
-def _errors(one: _Player, own: Facts, sheets: Sequence[MeasuredSession]) -> dict[str, Any]:
+def _errors(one: _Player, own: Facts, sheets: Sequence[MeasuredSession]) -> JsonObject:
     counted = set(
         zip(own.ints("session").tolist(), own.ints("rack").tolist(), own.ints("number").tolist(), strict=True)
     )
@@ -225,7 +226,7 @@ def _errors(one: _Player, own: Facts, sheets: Sequence[MeasuredSession]) -> dict
     }
 
 
-def _visits(one: _Player, sheets: Sequence[MeasuredSession]) -> dict[str, Any]:
+def _visits(one: _Player, sheets: Sequence[MeasuredSession]) -> JsonObject:
     """Balls (snooker, rotation: points) a visit, and what came of the racks."""
     scores: list[int] = []
     run_outs = runs_after_error = break_and_runs = fifties = centuries = 0
@@ -276,15 +277,16 @@ def _after_an_error(sheet: MeasuredSession, visit: Visit) -> bool:
     return before.player != visit.player and bool(sheet.errors[visit.rack - 1][place])
 
 
-def _rack_times(sheet: MeasuredSession) -> list[dict[str, Any]]:
+def _rack_times(sheet: MeasuredSession) -> list[JsonObject]:
     """The live seconds of each rack from its first strike to its last rest."""
-    film, lines = live_film(sheet.session), []
-    for rack in sheet.session.racks or ():
-        lines.append({"number": rack.number, "seconds": rack_seconds(rack.shots or (), film)})
-    return lines
+    film = live_film(sheet.session)
+    return [
+        {"number": rack.number, "seconds": rack_seconds(rack.shots or (), film)}
+        for rack in sheet.session.racks or ()
+    ]
 
 
-def _pairs(people: Sequence[_Player], facts: Facts) -> list[dict[str, Any]]:
+def _pairs(people: Sequence[_Player], facts: Facts) -> list[JsonObject]:
     """The difference in pot success of every two players."""
     rates = []
     for one in people:
@@ -298,7 +300,7 @@ def _pairs(people: Sequence[_Player], facts: Facts) -> list[dict[str, Any]]:
     ]
 
 
-def attempts_report(made: AttemptSet) -> dict[str, Any]:
+def attempts_report(made: AttemptSet) -> JsonObject:
     """The figures of one set of attempts."""
     outcomes = [None if one.outcome is None else one.outcome == "success" for one in made.attempts or ()]
     figures = attempt_figures(outcomes)
@@ -316,26 +318,26 @@ def _places(facts: Facts, keep: Any) -> list[dict[str, int]]:
     return [{"rack": rack, "number": number} for rack, number in zip(racks, numbers, strict=True)]
 
 
-def _report_of(values: Mapping[str, Rate | float | None]) -> dict[str, Any]:
+def _report_of(values: Mapping[str, Rate | float | None]) -> JsonObject:
     return {name: rate_report(v) if isinstance(v, Rate) else v for name, v in values.items()}
 
 
-def _compared(found: tuple[Rate, Rate, Difference]) -> dict[str, Any]:
+def _compared(found: tuple[Rate, Rate, Difference]) -> JsonObject:
     after, rest, gap = found
     return {"after": rate_report(after), "rest": rate_report(rest), **difference_report(gap)}
 
 
-def rate_report(rate: Rate) -> dict[str, Any]:
+def rate_report(rate: Rate) -> JsonObject:
     """A rate in the shape of the output."""
     return {"made": rate.made, "of": rate.of, "rate": rate.rate, "low": rate.low, "high": rate.high}
 
 
-def mean_report(mean: Mean) -> dict[str, Any]:
+def mean_report(mean: Mean) -> JsonObject:
     """A mean in the shape of the output."""
     return {"value": mean.value, "low": mean.low, "high": mean.high, "of": mean.of}
 
 
-def count_report(count: Count) -> dict[str, Any]:
+def count_report(count: Count) -> JsonObject:
     """A count in the shape of the output."""
     return {
         "count": count.count,
@@ -346,6 +348,6 @@ def count_report(count: Count) -> dict[str, Any]:
     }
 
 
-def difference_report(gap: Difference) -> dict[str, Any]:
+def difference_report(gap: Difference) -> JsonObject:
     """A difference in the shape of the output."""
     return {"difference": gap.difference, "low": gap.low, "high": gap.high}

@@ -3,15 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence
-from typing import Any
 
 from sqlalchemy import Connection, delete, insert, select
 
 from ripasso.core.figures.schema import MEASURE_FIELDS, SHOT_FIELDS, Row
+from ripasso.core.json_data import JsonMapping, JsonObject
 from ripasso.store import tables
 
 
-def rows_of(connection: Connection, session: str) -> tuple[list[Row], list[Mapping[str, Any] | None]]:
+def rows_of(connection: Connection, session: str) -> tuple[list[Row], list[JsonMapping | None]]:
     """The rows of a session's shots in order, and what was measured of each (None: nothing)."""
     figure, row = tables.shot_figure, tables.shot_measure
     query = (
@@ -23,7 +23,7 @@ def rows_of(connection: Connection, session: str) -> tuple[list[Row], list[Mappi
         .order_by(figure.c.place)
     )
     rows: list[Row] = []
-    measured: list[Mapping[str, Any] | None] = []
+    measured: list[JsonMapping | None] = []
     width = len(SHOT_FIELDS)
     for line in connection.execute(query):
         values = tuple(line)
@@ -48,7 +48,7 @@ def write(connection: Connection, columns: Mapping[str, bytes]) -> None:
     """Keep columns; sessions that are gone meanwhile are left out."""
     session, kept = tables.session, tables.session_columns
     there = connection.execute(select(session.c.key).where(session.c.key.in_(list(columns)))).scalars()
-    values: Sequence[dict[str, Any]] = [{"session": key, "data": columns[key]} for key in there]
+    values: Sequence[JsonObject] = [{"session": key, "data": columns[key]} for key in there]
     if values:
         connection.execute(insert(kept).prefix_with("OR REPLACE"), values)
 

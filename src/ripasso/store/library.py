@@ -13,6 +13,7 @@ from sqlalchemy.dialects.sqlite import insert as upsert
 from sqlalchemy.exc import SQLAlchemyError
 
 from ripasso.core.figures.schema import SHOT_FIELDS, Row
+from ripasso.core.json_data import JsonMapping, JsonObject
 from ripasso.review.document.command import RECORDS, Change, Entry, Table
 from ripasso.review.document.document import Derived, RackRows
 from ripasso.review.document.snapshot import Rows
@@ -51,7 +52,7 @@ class SessionHead:
     date: str
     game: str
     kind: str
-    table: dict[str, Any] | None
+    table: JsonObject | None
 
 
 @dataclass(frozen=True)
@@ -216,7 +217,7 @@ class Library:
         query = select(person.c.key, person.c.name).where(person.c.key.in_(select(link.c.person)))
         return self._pairs(query.order_by(shots.desc(), person.c.name))
 
-    def shot_rows(self, session: str) -> tuple[list[Row], list[Mapping[str, Any] | None]]:
+    def shot_rows(self, session: str) -> tuple[list[Row], list[JsonMapping | None]]:
         """The rows of a session's shots in order, and the stored measures of each (None: nothing)."""
         with self._reading() as connection:
             return column_rows.rows_of(connection, session)
@@ -255,12 +256,12 @@ class Library:
         with self._reading() as connection:
             return measure_rows.stamps(connection, session)
 
-    def measures(self, session: str) -> dict[str, dict[str, Any]]:
+    def measures(self, session: str) -> dict[str, JsonObject]:
         """The stored measures of a session, by shot."""
         with self._reading() as connection:
             return measure_rows.measures(connection, session)
 
-    def keep_measures(self, session: str, rows: Mapping[str, tuple[str, Mapping[str, Any]]]) -> None:
+    def keep_measures(self, session: str, rows: Mapping[str, tuple[str, JsonMapping]]) -> None:
         """Store measures with their stamps; a library that is only read stays as it is."""
         if self.read_only or not rows:
             return
@@ -333,10 +334,10 @@ def _write(connection: Connection, change: Change) -> None:
     connection.execute(statement.on_conflict_do_update(index_elements=["key"], set_=others))
 
 
-def _row_values(table: Table, key: str, entry: Entry) -> dict[str, Any]:
+def _row_values(table: Table, key: str, entry: Entry) -> JsonObject:
     record = entry.record
     stored = json.dumps(serialize(record), ensure_ascii=False, separators=(",", ":"))
-    values: dict[str, Any] = {"key": key, "record": stored}
+    values: JsonObject = {"key": key, "record": stored}
     parent = _PARENT[table]
     if parent is not None:
         values |= {parent: entry.parent, "position": entry.position}

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from typing import Any
 
 from sqlalchemy import Connection, insert, select
 
+from ripasso.core.json_data import JsonMapping, JsonObject
 from ripasso.store import tables
 
 
@@ -25,11 +25,11 @@ def unmeasured(connection: Connection) -> list[str]:
     return list(connection.execute(query).scalars())
 
 
-def write(connection: Connection, session: str, rows: Mapping[str, tuple[str, Mapping[str, Any]]]) -> None:
+def write(connection: Connection, session: str, rows: Mapping[str, tuple[str, JsonMapping]]) -> None:
     """Store stamp and measures by shot; shots that are gone meanwhile are left out."""
     shot, row = tables.shot, tables.shot_measure
     there = set(connection.execute(select(shot.c.key).where(shot.c.key.in_(list(rows)))).scalars())
-    values: Sequence[dict[str, Any]] = [
+    values: Sequence[JsonObject] = [
         {"key": key, "session": session, "stamp": stamp, **measures}
         for key, (stamp, measures) in rows.items()
         if key in there
@@ -38,7 +38,7 @@ def write(connection: Connection, session: str, rows: Mapping[str, tuple[str, Ma
         connection.execute(insert(row).prefix_with("OR REPLACE"), values)
 
 
-def measures(connection: Connection, session: str) -> dict[str, dict[str, Any]]:
+def measures(connection: Connection, session: str) -> dict[str, JsonObject]:
     """The stored measures of a session by shot."""
     row = tables.shot_measure
     found = connection.execute(select(row).where(row.c.session == session)).mappings()

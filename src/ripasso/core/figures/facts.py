@@ -95,8 +95,7 @@ class Facts:
     def values(self, name: str) -> dict[str, Flags]:
         """The shots of each text, in the order of their first shots; "" is left out."""
         codes, values = self.coded(name)
-        found = {values[code]: codes == code for code in _in_order(codes) if values[code]}
-        return found
+        return {values[code]: codes == code for code in _in_order(codes) if values[code]}
 
     def words(self, name: str) -> dict[str, Flags]:
         """Where each word stands in a column of several words each, in the order they first appear."""
@@ -107,20 +106,20 @@ class Facts:
 
     def key(self, place: int) -> str:
         """The key of a shot in the library."""
-        found: bytes = self._array("key")[place]
+        found: bytes = self.array("key")[place]
         return found.decode()
 
     def flags(self, name: str) -> Flags:
         """A column of yes and no."""
-        return self._array(name)
+        return self.array(name)
 
     def numbers(self, name: str) -> Floats:
         """A column of numbers."""
-        return self._array(name).astype(np.float64, copy=False)
+        return self.array(name).astype(np.float64, copy=False)
 
     def ints(self, name: str) -> Ints:
         """A column of whole numbers."""
-        return self._array(name).astype(np.int64, copy=False)
+        return self.array(name).astype(np.int64, copy=False)
 
     def where(self, keep: Flags | Ints) -> Facts:
         """The shots for which `keep` is true, or those at its places."""
@@ -138,10 +137,15 @@ class Facts:
             return self.where(keep), places
         places = places[np.argsort(own, kind="stable")]
         made = self.where(places)
-        made._arrays["session"] = self.ints("session")[places] * len(people) + codes[places]
+        made.replace_column("session", self.ints("session")[places] * len(people) + codes[places])
         return made, places
 
-    def _array(self, name: str) -> Array:
+    def replace_column(self, name: str, values: Array) -> None:
+        """Another column in place of the source's."""
+        self._arrays[name] = values
+
+    def array(self, name: str) -> Array:
+        """A column as it is stored."""
         if name not in self._arrays:
             self._arrays[name] = self._source.array(name)
         return self._arrays[name]
@@ -195,7 +199,7 @@ class _Chosen:
         return self._length
 
     def array(self, name: str) -> Array:
-        return self._of._array(name)[self._keep]
+        return self._of.array(name)[self._keep]
 
     def codes(self, name: str) -> Codes:
         codes, values = self._of.coded(name)

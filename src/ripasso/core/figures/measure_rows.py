@@ -2,18 +2,17 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from ripasso.core.figures.schema import MEASURE_FIELDS
+from ripasso.core.json_data import JsonObject
 from ripasso.core.measures.shots import ShotMeasures
 
 #: Step when a measure's meaning changes: rows of another version are computed anew.
 MEASURES_VERSION = 2
 
 
-def measure_row(measures: ShotMeasures) -> dict[str, Any]:
+def measure_row(measures: ShotMeasures) -> JsonObject:
     """The values by the names of `MEASURE_FIELDS`; None where a measure is not defined."""
-    row: dict[str, Any] = dict.fromkeys(MEASURE_FIELDS)
+    row: JsonObject = dict.fromkeys(MEASURE_FIELDS)
     for part in (measures, measures.geometry, measures.position, measures.side_spin):
         if part is not None:
             row |= {name: getattr(part, name) for name in MEASURE_FIELDS if hasattr(part, name)}

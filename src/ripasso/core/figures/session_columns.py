@@ -17,6 +17,7 @@ import numpy as np
 
 from ripasso.core.figures.facts import Array, Codes, Facts, coded_texts
 from ripasso.core.figures.schema import COLUMNS, SESSION, Column
+from ripasso.core.json_data import JsonMapping
 
 #: Kept as bytes of their own: keys are all different, so codes would not help.
 KEY = "key"
@@ -210,7 +211,7 @@ def _part(session: SessionColumns, name: str) -> Array:
 
 
 def _part_of_nothing(name: str) -> Array:
-    kinds: Mapping[str, Any] = {"flag": np.bool_, "number": np.float64}
+    kinds: JsonMapping = {"flag": np.bool_, "number": np.float64}
     return np.array([], dtype=kinds.get(COLUMNS[name].kind, np.int64))
 
 

@@ -361,7 +361,7 @@ def _band_miss(cut: float, band: tuple[float, float] | None) -> float | None:
     if band is None:
         return None
     low, high = band
-    return cut - low if cut < low else cut - high if cut > high else 0.0
+    return min(0.0, cut - low) + max(0.0, cut - high)
 
 
 def last_leg(shot: ShotInput, geometry: Geometry | None) -> Leg | None:

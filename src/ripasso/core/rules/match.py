@@ -314,6 +314,7 @@ class _RackScorer:
             p: sum(s.outcome.points.get(p, 0) for s in self._shots if s.outcome) for p in self._facts.players
         }
         over = self._ended_by is not None
+        only = self._may_play[0] if len(self._may_play) == 1 else None
         return RackScore(
             self._index + 1,
             tuple(self._shots),
@@ -321,7 +322,7 @@ class _RackScorer:
             self._winner,
             self._ended_by,
             () if over else self._may_play,
-            () if over else self._on(self._may_play[0] if len(self._may_play) == 1 else None),
+            () if over else self._on(only),
             self._game.on_table(self._state),
         )
 

@@ -15,8 +15,8 @@ ANYWHERE, KITCHEN = "anywhere", "kitchen"
 
 def opponent(players: tuple[str, ...], player: str | None) -> str | None:
     """The other of two players; with one player that player, None when nobody is known."""
-    others = [p for p in players if p != player]
-    return others[0] if others else (players[0] if players else None)
+    others = [p for p in players if p != player] or players
+    return others[0] if others else None
 
 
 def rival(players: tuple[str, ...], player: str | None) -> str | None:

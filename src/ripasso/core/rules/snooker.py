@@ -143,14 +143,7 @@ class Snooker:
             named = {free} if free else set()
             return _Stroke(on_value, frozenset(named), frozenset(on | named), free, None, False)
         if state.on == COLOUR:
-            nominated = shot.call_ball if shot.call_ball in COLOURS else None
-            unnamed = False
-            if nominated is None and first in COLOURS:
-                nominated = first
-            elif nominated is None and shot.recorded and shot.first_contact is not MISSING:
-                unnamed = True
-            if nominated is None and not unnamed:
-                nominated = next((p.ball for p in shot.potted if p.ball in COLOURS), None)
+            nominated, unnamed = _nominated(shot)
             ball = frozenset({nominated} if nominated else ())
             return _Stroke(value(nominated) if nominated else 0, ball, ball, None, nominated, unnamed)
         on_value = 1 if state.on == RED else VALUES.get(state.on or "", 0)
@@ -334,3 +327,14 @@ def _next_on(table: frozenset[str]) -> str | None:
 
 def _added(score: Mapping[str, int], points: Mapping[str, int]) -> dict[str, int]:
     return {player: score.get(player, 0) + points.get(player, 0) for player in score}
+
+
+def _nominated(shot: ShotFacts) -> tuple[str | None, bool]:
+    """The colour that a shot was at: called, else hit first, else fallen; and whether none can be told."""
+    if shot.call_ball in COLOURS:
+        return shot.call_ball, False
+    if isinstance(shot.first_contact, str) and shot.first_contact in COLOURS:
+        return shot.first_contact, False
+    if shot.recorded and shot.first_contact is not MISSING:
+        return None, True
+    return next((pot.ball for pot in shot.potted if pot.ball in COLOURS), None), False

@@ -125,14 +125,7 @@ def _sentence(spec: TableSpec, others: Mapping[str, Place], ball: str, place: Pl
 
 def _the(ball: str, *, start: bool = True) -> str:
     """The ball in a sentence."""
-    if ball == "cue":
-        words = "the cue ball"
-    else:
-        words = (
-            f"the {ball}"
-            if ball.isdigit()
-            else ball.replace("red", "red ")
-            if ball[-1:].isdigit()
-            else f"the {ball}"
-        )
+    words = "the cue ball" if ball == "cue" else f"the {ball}"
+    if ball.startswith("red") and ball[-1:].isdigit():
+        words = ball.replace("red", "red ")
     return words[:1].upper() + words[1:] if start else words

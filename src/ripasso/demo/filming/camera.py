@@ -6,6 +6,7 @@ centre of the first pixel.
 
 from __future__ import annotations
 
+import itertools
 import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
@@ -225,13 +226,8 @@ class SimulatedCamera:
     def _paint_ball(self, name: str, place: Place, turned: Floats) -> _Painted | None:
         radius = self.spec.ball_radius
         centre = np.array([place[0], place[1], radius])
-        corners = [
-            centre + radius * 1.25 * np.array([sx, sy, sz])
-            for sx in (-1, 1)
-            for sy in (-1, 1)
-            for sz in (-1, 1)
-        ]
-        left, top, right, bottom = self._patch(np.array(corners))
+        corners = centre + radius * 1.25 * np.array(list(itertools.product((-1, 1), repeat=3)))
+        left, top, right, bottom = self._patch(corners)
         if right <= left or bottom <= top:
             return None
         # Several rays a pixel make the edge soft.

@@ -18,6 +18,7 @@ import av
 import numpy as np
 import numpy.typing as npt
 
+from ripasso.core.json_data import JsonMapping, JsonObject
 from ripasso.core.table import TableSpec, nine_ball_rack, table_spec
 from ripasso.core.table.places import Place
 from ripasso.demo.filming.camera import Cue, Image, SimulatedCamera, Spin
@@ -50,7 +51,7 @@ class FilmScript:
     """Every frame of the film, and the truth of its shots."""
 
     scenes: tuple[Scene, ...]
-    truth: Mapping[str, Any]
+    truth: JsonMapping
 
 
 def write_script(shots: tuple[ScriptedShot, ...] = RACK, table: TableSpec | None = None) -> FilmScript:
@@ -58,7 +59,7 @@ def write_script(shots: tuple[ScriptedShot, ...] = RACK, table: TableSpec | None
     spec = table or table_spec(TABLE)
     layout: dict[str, Place] = {"cue": FIRST_CUE_PLACE, **nine_ball_rack(spec)}
     scenes: list[Scene] = []
-    truths: list[dict[str, Any]] = []
+    truths: list[JsonObject] = []
     for number, shot in enumerate(shots, start=1):
         if shot.cue_placed is not None:
             scenes += [Scene(dict(layout))] * FRAMES_A_SECOND
@@ -120,7 +121,7 @@ def _changes(scenes: list[Scene]) -> list[list[Any]]:
     last: dict[str, list[float]] = {}
     for frame, scene in enumerate(scenes):
         now = _rounded(scene.places)
-        moved: dict[str, Any] = {name: place for name, place in now.items() if last.get(name) != place}
+        moved: JsonObject = {name: place for name, place in now.items() if last.get(name) != place}
         moved |= {name: None for name in last if name not in now}
         if moved:
             changes.append([frame, moved])
@@ -128,7 +129,7 @@ def _changes(scenes: list[Scene]) -> list[list[Any]]:
     return changes
 
 
-def scenes_from_truth(truth: Mapping[str, Any]) -> Iterator[dict[str, Place]]:
+def scenes_from_truth(truth: JsonMapping) -> Iterator[dict[str, Place]]:
     """The balls' places in every frame, as the truth file states them."""
     places: dict[str, Place] = {}
     changes = iter(truth["places"])
@@ -214,7 +215,7 @@ class SoundWriter:
         self._container.mux(self._stream.encode())
 
 
-def sound_of(truth: Mapping[str, Any]) -> npt.NDArray[np.int16]:
+def sound_of(truth: JsonMapping) -> npt.NDArray[np.int16]:
     """What is heard in the film of a truth."""
     places = list(scenes_from_truth(truth))
     rate = truth["frame_rate"]

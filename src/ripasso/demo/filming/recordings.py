@@ -11,10 +11,10 @@ import sys
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from pathlib import Path
-from typing import Any
 
 import numpy as np
 
+from ripasso.core.json_data import JsonObject
 from ripasso.core.table import TableSpec, nine_ball_rack, table_spec
 from ripasso.core.table.known_points import RAIL_TOP_M, nose_height
 from ripasso.core.table.layouts import snooker_spots, starting_layout
@@ -89,8 +89,8 @@ class Play:
     """Everything that is shown, and the truth of the shots."""
 
     moments: list[Moment] = field(default_factory=list)
-    shots: list[dict[str, Any]] = field(default_factory=list)
-    placements: list[dict[str, Any]] = field(default_factory=list)
+    shots: list[JsonObject] = field(default_factory=list)
+    placements: list[JsonObject] = field(default_factory=list)
 
 
 def invent(recipe: Recipe) -> Play:
@@ -252,7 +252,7 @@ def pictures(recipe: Recipe, show: Play) -> Iterator[Image]:
         yield camera.frame(moment.places, spin.follow(moment.places), None, moment.limbs)
 
 
-def truth_of(name: str, recipe: Recipe, show: Play) -> dict[str, Any]:
+def truth_of(name: str, recipe: Recipe, show: Play) -> JsonObject:
     """The exact truth of a recording."""
     spec, camera = recipe.spec, camera_of(recipe)
     middle = [(recipe.size[0] - 1) / 2, (recipe.size[1] - 1) / 2]
@@ -288,11 +288,11 @@ def truth_of(name: str, recipe: Recipe, show: Play) -> dict[str, Any]:
     }
 
 
-def _hidden(recipe: Recipe, show: Play) -> list[dict[str, Any]]:
+def _hidden(recipe: Recipe, show: Play) -> list[JsonObject]:
     """When people hid which ball for the most part."""
     camera, spec = camera_of(recipe), recipe.spec
-    notes: list[dict[str, Any]] = []
-    open_notes: dict[str, dict[str, Any]] = {}
+    notes: list[JsonObject] = []
+    open_notes: dict[str, JsonObject] = {}
     known: dict[int, list[str]] = {}
     for number in range(0, len(show.moments), NOTE_EVERY):
         moment = show.moments[number]

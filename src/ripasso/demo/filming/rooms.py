@@ -7,10 +7,10 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
-from typing import Any
 
 import numpy as np
 
+from ripasso.core.json_data import JsonObject
 from ripasso.core.table import TableSpec
 from ripasso.demo.filming.lens import Camera
 
@@ -35,7 +35,7 @@ class Room:
 
 def _colours(
     cloth: Colour, cushion: Colour, wood: Colour, floor: Colour, line: Colour, shirt: Colour
-) -> dict[str, Any]:
+) -> JsonObject:
     return {"cloth": cloth, "cushion": cushion, "wood": wood, "floor": floor, "line": line, "shirt": shirt}
 
 

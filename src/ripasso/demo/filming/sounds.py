@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
-from typing import Any, Literal
+from typing import Literal
 
 import numpy as np
 import numpy.typing as npt
 
+from ripasso.core.json_data import JsonMapping
 from ripasso.core.table.places import Place
 
 RATE_HZ = 48_000
@@ -32,7 +33,7 @@ class Sound:
 
 
 def sounds_of(
-    shots: Iterable[Mapping[str, Any]], places: Sequence[Mapping[str, Place]], rate: float
+    shots: Iterable[JsonMapping], places: Sequence[Mapping[str, Place]], rate: float
 ) -> list[Sound]:
     """What is heard in shots (as their truth says them) of a film whose frames show these places."""
     heard: list[Sound] = []

@@ -5,13 +5,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
 from dataclasses import dataclass, field
 from typing import Any
 
+from ripasso.core.json_data import JsonMapping, JsonObject
 from ripasso.demo.filming.motion import StrokeScript
 
-Findings = Mapping[str, Any]
+Findings = JsonMapping
 _AGREE = {"verdict": "agree", "by": "analyst"}
 
 
@@ -25,7 +25,7 @@ class ScriptedShot:
     cue_placed: tuple[float, float] | None = None
 
 
-def _pot(ball: str, pocket: str, **said: Any) -> dict[str, Any]:
+def _pot(ball: str, pocket: str, **said: Any) -> JsonObject:
     return {"intent": "pot", "call": {"ball": ball, "pocket": pocket}, **said}
 
 

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import json
 import random
-from collections.abc import Mapping
 from dataclasses import dataclass, field
 from typing import Any
 
+from ripasso.core.json_data import JsonMapping, JsonObject
 from ripasso.core.rules import Outcome, RackFacts, SessionFacts, game_for
 from ripasso.core.rules.ghost import balls_on_for
 from ripasso.core.rules.snooker import COLOURS, is_red
@@ -31,7 +31,7 @@ class Plan:
     date: str
     game: str
     racks: int
-    rules: Mapping[str, Any] = field(default_factory=dict)
+    rules: JsonMapping = field(default_factory=dict)
     table: str = "pool_9ft"
     ghost: bool = False
     success: float = SUCCESS
@@ -85,7 +85,7 @@ class _Writer:
 
     def session(self) -> Session:
         plan = self._plan
-        players: list[dict[str, Any]] = [scenario.LIOBA]
+        players: list[JsonObject] = [scenario.LIOBA]
         players.append({"id": "ghost", "ghost": True} if plan.ghost else scenario.CASIMIR)
         data = {
             "format": FORMAT,
@@ -104,8 +104,8 @@ class _Writer:
         }
         return Session.model_validate_json(json.dumps(data))
 
-    def _racks(self) -> list[dict[str, Any]]:
-        racks: list[dict[str, Any]] = []
+    def _racks(self) -> list[JsonObject]:
+        racks: list[JsonObject] = []
         state: Any = None
         score = dict.fromkeys((*self._players, "ghost"), 0)
         breaker = 0
@@ -129,8 +129,8 @@ class _Writer:
                 return racks
         return racks
 
-    def _shots(self, state: Any, player: str) -> tuple[list[dict[str, Any]], Any, Outcome]:
-        shots: list[dict[str, Any]] = []
+    def _shots(self, state: Any, player: str) -> tuple[list[JsonObject], Any, Outcome]:
+        shots: list[JsonObject] = []
         while True:
             first = not shots and (not self._game.one_long_game or state.opening)
             shot = {"number": len(shots) + 1, "player": player, **self._stroke(state, player, first)}
@@ -143,19 +143,19 @@ class _Writer:
             others = [p for p in outcome.next_players if p != player]
             player = others[0] if others else outcome.next_players[0]
 
-    def _stroke(self, state: Any, player: str, first: bool) -> dict[str, Any]:
+    def _stroke(self, state: Any, player: str, first: bool) -> JsonObject:
         chance = self._chance
         on = balls_on_for(self._game, state, player)
         if first:
             return self._break(on)
         ball = self._wanted(on)
         pocket = chance.choice(POCKETS)
-        facts: dict[str, Any] = {"first_contact": ball, "potted": [], "cushion_after_contact": True}
+        facts: JsonObject = {"first_contact": ball, "potted": [], "cushion_after_contact": True}
         nominated = ball in COLOURS and len(on) > 1
         if chance.random() < SAFETY and not nominated and not self._plan.ghost:
             return {"intent": "safety", "facts": facts, "decision": {"verdict": "agree"}}
         call = {"pocket": pocket} if is_red(ball) else {"ball": ball, "pocket": pocket}
-        shot: dict[str, Any] = {"intent": "pot", "call": call, "facts": facts}
+        shot: JsonObject = {"intent": "pot", "call": call, "facts": facts}
         if chance.random() < self._plan.success:
             facts["potted"] = [{"ball": ball, "pocket": pocket}]
             shot["result"] = judged_position(chance, HABITS[player])
@@ -171,8 +171,8 @@ class _Writer:
             return self._chance.choices(COLOURS, weights=COLOUR_WEIGHTS)[0]
         return self._chance.choice(on)
 
-    def _break(self, on: tuple[str, ...]) -> dict[str, Any]:
-        facts: dict[str, Any] = {"first_contact": on[0], "potted": [], "balls_to_cushion": 5}
+    def _break(self, on: tuple[str, ...]) -> JsonObject:
+        facts: JsonObject = {"first_contact": on[0], "potted": [], "balls_to_cushion": 5}
         if self._plan.game == "snooker":
             return {"intent": "break", "facts": {"first_contact": on[0], "potted": []}}
         if self._plan.game != "straight_pool" and self._chance.random() < 0.6:

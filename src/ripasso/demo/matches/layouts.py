@@ -12,9 +12,9 @@ import math
 import random
 from collections.abc import Mapping
 from dataclasses import dataclass, field
-from typing import Any
 
 from ripasso.core.geometry.layouts import PotBook
+from ripasso.core.json_data import JsonObject
 from ripasso.core.rules import RackScore, ShotScore
 from ripasso.core.rules.snooker import is_red
 from ripasso.core.table import TableSpec, pocket_mouth_middle, starting_layout, table_spec
@@ -51,7 +51,7 @@ def with_layouts(session: Session) -> Session:
 class _Drawn:
     """A shot as it is being written: its data and its two layouts."""
 
-    data: dict[str, Any]
+    data: JsonObject
     before: Layout = field(default_factory=dict)
     after: Layout = field(default_factory=dict)
     pot: tuple[str, str] | None = None
@@ -119,7 +119,8 @@ class _Writer:
         layout = {b: p for b, p in now.before.items() if b != "cue" and b not in fallen and b in on_table}
         if shot.intent == "break":
             layout = self._scattered(layout)
-        hit = now.pot[0] if now.pot else (shot.facts.first_contact if shot.facts else None)
+        touched = shot.facts.first_contact if shot.facts else None
+        hit = now.pot[0] if now.pot else touched
         if hit in layout and shot.intent != "break":
             layout[hit] = self._knocked(layout, hit, now.pot[1] if now.pot else None)
         for ball in spotted:
@@ -274,11 +275,12 @@ def _meant(shot: Shot) -> str | None:
 def _cut_side(shot: Shot) -> int:
     """+1 and -1 where a tag says the cut is to the left or right, else 0."""
     tags = shot.tags or ()
-    return 1 if "cut_left" in tags else -1 if "cut_right" in tags else 0
+    return int("cut_left" in tags) - int("cut_right" in tags)
 
 
 def _forced(shot: Shot) -> bool:
-    errors = shot.error if isinstance(shot.error, tuple) else (shot.error,) if shot.error else ()
+    said = shot.error or ()
+    errors = said if isinstance(said, tuple) else (said,)
     return any(error.unforced is False for error in errors)
 
 
@@ -286,7 +288,7 @@ def _cue_gone(shot: Shot) -> bool:
     return bool(shot.facts and shot.facts.cue_potted)
 
 
-def _recorded(drawn: _Drawn) -> dict[str, Any]:
+def _recorded(drawn: _Drawn) -> JsonObject:
     """The shot's data with its layouts."""
     data = {key: value for key, value in drawn.data.items() if key != "plan"}
     data["before"] = {ball: list(place) for ball, place in drawn.before.items()}

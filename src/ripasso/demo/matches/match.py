@@ -9,8 +9,8 @@ from __future__ import annotations
 import json
 import random
 from dataclasses import dataclass, replace
-from typing import Any
 
+from ripasso.core.json_data import JsonObject
 from ripasso.core.rules import NineBall, Outcome, Pot, RackFacts, ShotFacts
 from ripasso.core.rules.lowest_first import RackState
 from ripasso.demo.matches import scenario
@@ -56,8 +56,8 @@ class _MatchWriter:
         self._game = NineBall(self._players, {})
         self._won = dict.fromkeys(self._players, 0)
 
-    def session(self) -> dict[str, Any]:
-        racks: list[dict[str, Any]] = []
+    def session(self) -> JsonObject:
+        racks: list[JsonObject] = []
         breaker = 0
         while max(self._won.values()) < RACE_TO:
             racks.append(self._rack(len(racks) + 1, self._players[breaker]))
@@ -82,9 +82,9 @@ class _MatchWriter:
             "racks": racks,
         }
 
-    def _rack(self, number: int, breaker: str) -> dict[str, Any]:
+    def _rack(self, number: int, breaker: str) -> JsonObject:
         state: RackState = self._game.start(RackFacts(breaker=breaker), None, self._won)
-        shots: list[dict[str, Any]] = []
+        shots: list[JsonObject] = []
         player, lost_position, after_break = breaker, False, False
         while True:
             shot = self._shot(state, player, lost_position, after_break)
@@ -97,7 +97,7 @@ class _MatchWriter:
                 return {"number": number, "breaker": breaker, "shots": shots}
             player = self._next(outcome, player)
 
-    def _play(self, state: RackState, shot: dict[str, Any], player: str) -> tuple[RackState, Outcome]:
+    def _play(self, state: RackState, shot: JsonObject, player: str) -> tuple[RackState, Outcome]:
         facts = shot["facts"]
         stroke = ShotFacts(
             player=player,
@@ -117,7 +117,7 @@ class _MatchWriter:
         other = next(p for p in self._players if p != player)
         return other if self._chance.random() < 0.6 else player
 
-    def _shot(self, state: RackState, player: str, lost_position: bool, after_break: bool) -> dict[str, Any]:
+    def _shot(self, state: RackState, player: str, lost_position: bool, after_break: bool) -> JsonObject:
         if state.break_next:
             return self._break(state)
         if after_break and state.push_out_open and self._chance.random() < 0.12:
@@ -126,27 +126,27 @@ class _MatchWriter:
             return self._safety(state, player)
         return self._pot(state, player, hard=lost_position)
 
-    def _break(self, state: RackState) -> dict[str, Any]:
+    def _break(self, state: RackState) -> JsonObject:
         fallen = self._chance.choices((0, 1, 2, 3), weights=(30, 42, 22, 6))[0]
         balls = sorted(self._chance.sample([b for b in state.on_table if b != "9"], fallen), key=int)
         potted = [{"ball": ball, "pocket": self._chance.choice(BREAK_POCKETS)} for ball in balls]
-        facts: dict[str, Any] = {"first_contact": "1", "potted": potted, "balls_to_cushion": 5}
+        facts: JsonObject = {"first_contact": "1", "potted": potted, "balls_to_cushion": 5}
         if self._chance.random() < 0.06:
             facts["cue_potted"] = True
         return {"intent": "break", "facts": facts}
 
-    def _safety(self, state: RackState, player: str) -> dict[str, Any]:
-        facts: dict[str, Any] = {"first_contact": self._lowest(state), "potted": []}
+    def _safety(self, state: RackState, player: str) -> JsonObject:
+        facts: JsonObject = {"first_contact": self._lowest(state), "potted": []}
         if self._chance.random() < HABITS[player].scratches * 2:
             facts["cue_potted"] = True
         return {"intent": "safety", "facts": facts, "decision": {"verdict": "agree", "by": "analyst"}}
 
-    def _pot(self, state: RackState, player: str, *, hard: bool) -> dict[str, Any]:
+    def _pot(self, state: RackState, player: str, *, hard: bool) -> JsonObject:
         habits, chance = HABITS[player], self._chance
         cut = chance.choice(("left", "right"))
         success = habits.pots_left_cuts if cut == "left" else habits.pots
         ball, pocket = self._lowest(state), chance.choice(POCKETS)
-        shot: dict[str, Any] = {
+        shot: JsonObject = {
             "intent": "pot",
             "call": {"ball": ball, "pocket": pocket},
             "facts": {"first_contact": ball, "potted": []},
@@ -165,7 +165,7 @@ class _MatchWriter:
         self._judge(shot, hard)
         return shot
 
-    def _judge(self, shot: dict[str, Any], hard: bool) -> None:
+    def _judge(self, shot: JsonObject, hard: bool) -> None:
         if shot.get("result", {}).get("position") == "lost":
             shot["error"] = {"kind": "position", "unforced": self._chance.random() < 0.7}
         if self._chance.random() < 0.85:
@@ -176,7 +176,7 @@ class _MatchWriter:
         return self._game.balls_on(state)[0]
 
 
-def judged_position(chance: random.Random, habits: Habits) -> dict[str, Any]:
+def judged_position(chance: random.Random, habits: Habits) -> JsonObject:
     """What an analyst says of the position after a made pot, the habits showing."""
     draw = chance.random()
     grade = chance.choices(("playable", "lost"), weights=(55, 45))[0]
@@ -191,7 +191,7 @@ def judged_position(chance: random.Random, habits: Habits) -> dict[str, Any]:
     return {"position": "good"}
 
 
-def _forget_judgement(shot: dict[str, Any]) -> None:
+def _forget_judgement(shot: JsonObject) -> None:
     """What happened stays; what the analyst would say is not said yet."""
     shot.pop("error", None)
     shot.pop("decision", None)

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 import json
-from typing import Any
 
+from ripasso.core.json_data import JsonObject
 from ripasso.review.record.model import AttemptSet, Session
 
 #: Successes (1) and failures (0) in the order played, and what was changed before which attempt.
@@ -16,10 +16,10 @@ CHANGES = {
 }
 
 
-def _attempts(outcomes: str, changes: dict[int, tuple[str, str]]) -> list[dict[str, Any]]:
+def _attempts(outcomes: str, changes: dict[int, tuple[str, str]]) -> list[JsonObject]:
     made = []
     for number, outcome in enumerate(outcomes, start=1):
-        attempt: dict[str, Any] = {"number": number, "outcome": "success" if outcome == "1" else "failure"}
+        attempt: JsonObject = {"number": number, "outcome": "success" if outcome == "1" else "failure"}
         if number in changes:
             what, by = changes[number]
             attempt["changed"] = [{"what": what, "by": by, "unit": "text"}]

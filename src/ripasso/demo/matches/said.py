@@ -8,8 +8,8 @@ from __future__ import annotations
 
 import json
 import random
-from typing import Any
 
+from ripasso.core.json_data import JsonObject
 from ripasso.core.rules import RackScore
 from ripasso.review.record.model import Rack, Session, serialize
 from ripasso.review.scoring.meant import meant_ball
@@ -43,7 +43,7 @@ class _Clock:
     def __init__(self, chance: random.Random) -> None:
         self._chance, self.now_s = chance, 12.0
 
-    def mark(self, shot: dict[str, Any]) -> None:
+    def mark(self, shot: JsonObject) -> None:
         """Put strike and rest into a shot."""
         self.now_s += min(LONGEST_S, 4.0 + self._chance.expovariate(1 / (THINKS_S - 4.0)))
         shot["t_strike"] = round(self.now_s, 1)
@@ -53,7 +53,7 @@ class _Clock:
 
 def _rack(
     session: Session, rack: Rack, judged: RackScore, chance: random.Random, clock: _Clock
-) -> dict[str, Any]:
+) -> JsonObject:
     data = serialize(rack)
     shots = data["shots"]
     balls = [meant_ball(shot, own) for shot, own in zip(rack.shots or (), judged.shots, strict=True)]
@@ -72,11 +72,7 @@ def _rack(
             shot["events"] = ["role_solved"]
         _options(shot, chance)
         if shot.get("intent") == "break" and session.game not in ("straight_pool", "snooker"):
-            hard = chance.random() < (0.75 if shot["facts"]["potted"] else 0.5)
-            shot["break"] = {
-                "kind": chance.choice(("head_on", "cut")),
-                "power": chance.randint(75, 95) if hard else chance.randint(45, 70),
-            }
+            _say_of_break(shot, chance)
         if session.game == "straight_pool" and shot["number"] == 1 and rack.number > 1:
             shot["break"] = {
                 "break_ball": chance.choice(("natural", "made", "none")),
@@ -86,7 +82,15 @@ def _rack(
     return data
 
 
-def _say_of_pot(shot: dict[str, Any], chance: random.Random, *, snooker: bool) -> None:
+def _say_of_break(shot: JsonObject, chance: random.Random) -> None:
+    hard = chance.random() < (0.75 if shot["facts"]["potted"] else 0.5)
+    shot["break"] = {
+        "kind": chance.choice(("head_on", "cut")),
+        "power": chance.randint(75, 95) if hard else chance.randint(45, 70),
+    }
+
+
+def _say_of_pot(shot: JsonObject, chance: random.Random, *, snooker: bool) -> None:
     missed, careful = not shot["facts"]["potted"], shot["player"] == "casimir"
     long = shot.get("result", {}).get("pace") == "long"
     kinds = ("draw", "draw", "drag", "stun") if long and not careful and chance.random() < 0.6 else KINDS
@@ -105,7 +109,7 @@ def _say_of_pot(shot: dict[str, Any], chance: random.Random, *, snooker: bool) -
         shot["result"] = {**shot.get("result", {}), "luck": chance.choice(("kind_leave", "unkind_leave"))}
 
 
-def _options(shot: dict[str, Any], chance: random.Random) -> None:
+def _options(shot: JsonObject, chance: random.Random) -> None:
     """Two options where the analyst said more than that he agreed."""
     verdict = shot.get("decision", {}).get("verdict")
     plan = shot.get("plan")

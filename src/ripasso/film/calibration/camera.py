@@ -7,12 +7,12 @@ Source of the model: R. Hartley and A. Zisserman, "Multiple View Geometry", chap
 
 from __future__ import annotations
 
-from collections.abc import Mapping
 from dataclasses import dataclass
-from typing import Any
 
 import numpy as np
 import numpy.typing as npt
+
+from ripasso.core.json_data import JsonMapping, JsonObject
 
 Array = npt.NDArray[np.float64]
 
@@ -63,7 +63,7 @@ class Camera:
         forward = np.concatenate((undistorted, np.ones((len(flat), 1))), axis=1)
         return np.asarray(forward @ self.rotation)
 
-    def as_data(self) -> dict[str, Any]:
+    def as_data(self) -> JsonObject:
         """The camera as session files and `locate` write it."""
         return {
             "focal_px": self.focal_px,
@@ -75,7 +75,7 @@ class Camera:
         }
 
     @classmethod
-    def from_data(cls, data: Mapping[str, Any]) -> Camera:
+    def from_data(cls, data: JsonMapping) -> Camera:
         """Read what `as_data` writes; raises KeyError, TypeError or ValueError for anything else."""
         rotation = np.array(data["R"], dtype=np.float64).reshape(3, 3)
         translation = np.array(data["t"], dtype=np.float64).reshape(3)

@@ -2,15 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
 from typing import Any
 
 import numpy as np
 
+from ripasso.core.json_data import JsonMapping, JsonObject
 from ripasso.film.calibration.camera_fit import ViewError, fit_view
 
 
-def locate_report(view: Mapping[str, Any], default_height: float) -> dict[str, Any]:
+def locate_report(view: JsonMapping, default_height: float) -> JsonObject:
     """The output of `locate --json`; `default_height` (metres) is that of a ball's centre on its table.
 
     Raises `ViewError` with one sentence for a file that is no view, or whose points give no camera.
@@ -40,7 +40,7 @@ def locate_report(view: Mapping[str, Any], default_height: float) -> dict[str, A
     }
 
 
-def _numbers(view: Mapping[str, Any]) -> tuple[tuple[int, int], list[list[float]], list[list[float]]]:
+def _numbers(view: JsonMapping) -> tuple[tuple[int, int], list[list[float]], list[list[float]]]:
     """Size of the picture, known points, and where each is in the picture."""
     size = _pairs([view.get("image_size")], 2, "image_size")[0]
     if min(size) < 2:

@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
 from dataclasses import replace
-from typing import Any
 
+from ripasso.core.json_data import JsonMapping
 from ripasso.film.calibration.camera import Camera
 
 
-def camera_of(data: Mapping[str, Any] | None) -> Camera | None:
+def camera_of(data: JsonMapping | None) -> Camera | None:
     """The camera that a session file states; None where it has none that can be read."""
     if data is None:
         return None

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
-from typing import Any
 
 import numpy as np
 
+from ripasso.core.json_data import JsonMapping
 from ripasso.film.reading.identity.names import kind_of
 
 #: A shot is found when its strike is this near, seconds.
@@ -64,7 +64,7 @@ class Accuracy:
         }
 
 
-def compared(shots: Sequence[Mapping[str, Any]], truth: Mapping[str, Any]) -> Accuracy:
+def compared(shots: Sequence[JsonMapping], truth: JsonMapping) -> Accuracy:
     """Shots as a session file says them beside the truth of a recording (its form: docs/formats.md)."""
     result = Accuracy(shots=len(truth["shots"]))
     hidden = [
@@ -85,8 +85,8 @@ def compared(shots: Sequence[Mapping[str, Any]], truth: Mapping[str, Any]) -> Ac
 
 def _compare(
     result: Accuracy,
-    shot: Mapping[str, Any],
-    true: Mapping[str, Any],
+    shot: JsonMapping,
+    true: JsonMapping,
     hidden: Sequence[tuple[str, float, float]],
 ) -> None:
     result.strikes_s.append(shot["t_strike"] - true["t_strike"])
@@ -106,7 +106,7 @@ def _compare(
 
 
 def _compare_layout(
-    result: Accuracy, shot: Mapping[str, Any], key: str, true: Mapping[str, Sequence[float]], unseen: set[str]
+    result: Accuracy, shot: JsonMapping, key: str, true: Mapping[str, Sequence[float]], unseen: set[str]
 ) -> None:
     left = {ball: np.asarray(place) for ball, place in true.items()}
     result.balls += sum(ball not in unseen for ball in left)
@@ -133,9 +133,7 @@ def _compare_layout(
             _count_sure(result, shot, f"/{key}/{name}", right=False)
 
 
-def _compare_pots(
-    result: Accuracy, shot: Mapping[str, Any], facts: Mapping[str, Any], true: Mapping[str, Any]
-) -> None:
+def _compare_pots(result: Accuracy, shot: JsonMapping, facts: JsonMapping, true: JsonMapping) -> None:
     told = [(p["ball"], p.get("pocket")) for p in facts.get("potted", ())]
     told += [("cue", None)] if facts.get("cue_potted") else []
     wanted = [(p["ball"], p["pocket"] if p["ball"] != "cue" else None) for p in true["potted"]]
@@ -157,7 +155,7 @@ def _same(name: str | None, ball: str | None) -> bool:
     return kind_of(name) == kind_of(ball)
 
 
-def _count_sure(result: Accuracy, shot: Mapping[str, Any], pointer: str, *, right: bool) -> None:
+def _count_sure(result: Accuracy, shot: JsonMapping, pointer: str, *, right: bool) -> None:
     share = shot.get("proposed", {}).get(pointer)
     if share is None:
         return

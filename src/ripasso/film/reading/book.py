@@ -98,7 +98,8 @@ class ShotBook:
         near, then_away = shots.pocket_near(self._spec, ahead)
         may_fall = away < shots.NEAR_POCKET_M and then_away < away
         in_sight = not is_hidden(last.place)
-        shot.lost[left.key] = (near, last.time_s + 0.1, 0.8 if in_sight else GUESSED) if may_fall else None
+        sure = 0.8 if in_sight else GUESSED
+        shot.lost[left.key] = (near, last.time_s + 0.1, sure) if may_fall else None
 
     def _add_ways(self, shot: ReadShot, lefts: Sequence[Left]) -> None:
         for left in lefts:

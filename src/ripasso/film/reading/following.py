@@ -20,6 +20,7 @@ from ripasso.film.reading.detection.picture import Bytes, large
 from ripasso.film.reading.detection.rack import find_rack
 from ripasso.film.reading.detection.resting import Discs, Seen, find_resting
 from ripasso.film.reading.detection.scene import Scene, State, Thing, View, hidden_by, near_people
+from ripasso.film.reading.explaining import Found, found_again, moved, rolled_on, taken_away
 from ripasso.film.reading.identity import names
 from ripasso.film.reading.identity.appearance import Looks
 from ripasso.film.reading.identity.matching import lefts_of, matched, mover_of, packs_of
@@ -33,16 +34,14 @@ from ripasso.film.reading.motion.trajectories import ways
 CALM_S, LOOK_AGAIN_S = 0.35, 0.6
 #: A view holds while at least this much of the table is cloth; a gap is longer than this (seconds).
 HOLDS, GAP_S = 0.4, 1.0
-#: A ball that ran this far by itself, in ball radii, was struck; one that moved less than this lay still.
-RAN_RADII, MOVED_RADII = 4.0, 0.15
+#: A ball that ran this far by itself, in ball radii, was struck.
+RAN_RADII = 4.0
 #: A ball that runs this soon after it came into sight was not struck there, seconds.
 ROLLS_ON_S = 0.3
 #: What stayed within this of where it was first seen, in ball radii, did not run.
 STIRRED_RADII = 0.4
 #: A ball is taken to have left a place if its track begins within this of it, metres.
 BEGAN_M = 0.09
-#: A ball that nobody struck is off the table when its place has been bare for this long, seconds.
-TAKEN_S = 1.5
 #: Balls stand together when their centres are this near, in radii; so many of them are a pack.
 PACK_GAP_RADII, PACK = 2.6, 4
 #: How near to its time a shot is meant, seconds.
@@ -167,27 +166,11 @@ class Follower:
 
     def _settle(self, time_s: float, picture: Bytes, view: View, full: Bytes) -> list[ReadShot]:
         """The table is calm: say what became of every ball since it was last."""
-        here = [t for t in self._scene.resting() if t.state is State.SAME or t.behind_person]
-        far = [t for t in self._tracks() if t.span_m > RAN_RADII * self._spec.ball_radius]
-        ran = {t.origin for t in far}
-        if self._begun_s is not None:
-            ran |= ran_unseen(self._scene.resting(), here, far)
-        stay = [t for t in here if not (t.behind_person and t.key in ran)]
-        resting = self._scene.resting()
-        packs = [p for p in packs_of(resting, PACK_GAP_RADII * self._spec.ball_radius) if len(p) >= PACK]
-        in_packs = [thing for pack in packs for thing in pack]
-        stirred = [t for t in resting if t.state is State.COVERED and t not in stay and t not in in_packs]
-        known, near = ([t.place for t in group if t.place] for group in (stay, stirred))
-        found = self._found(full, view, known, near)
-        standing = [
-            seen for seen in found if self._first_look or self._tracker.stands(seen.place, time_s, CALM_S)
-        ]
-        found, self._look_soon = standing, len(standing) < len(found)
-        alone = [
-            seen.place
-            for seen in found
-            if not near_people(view.people, self._discs, self._ground, seen.place)
-        ]
+        stay = self._staying()
+        known = [t.place for t in stay if t.place]
+        found = self._standing(time_s, self._found(full, view, known, self._stirred(stay)))
+        free = [not near_people(view.people, self._discs, self._ground, seen.place) for seen in found]
+        alone = [seen.place for seen, is_free in zip(found, free, strict=True) if is_free]
         if self._looks.see_white(full, alone or [seen.place for seen in found]):
             self._look_anew(full)
         looks = self._looks.of(full, [seen.place for seen in found], known)
@@ -196,12 +179,36 @@ class Follower:
         pool = [t for t in self.things if t not in stay or t.behind_person]
         same = matched(found, looks, pool, self._led(pool), self._spec.ball_radius)
         balls = [
-            (seen, look, same.get(i))
+            Found(seen, look, same.get(i))
             for i, (seen, look) in enumerate(zip(found, looks, strict=True))
-            if i in same
-            or (not seen.guessed and not near_people(view.people, self._discs, self._ground, seen.place))
+            if i in same or (free[i] and not seen.guessed)
         ]
         return self._explain(time_s, picture, view, balls, stay)
+
+    def _staying(self) -> list[Thing]:
+        """What lies as it lay, or is behind somebody and did not run."""
+        here = [t for t in self._scene.resting() if t.state is State.SAME or t.behind_person]
+        far = [t for t in self._tracks() if t.span_m > RAN_RADII * self._spec.ball_radius]
+        ran = {t.origin for t in far}
+        if self._begun_s is not None:
+            ran |= ran_unseen(self._scene.resting(), here, far)
+        return [t for t in here if not (t.behind_person and t.key in ran)]
+
+    def _stirred(self, stay: Sequence[Thing]) -> list[Place]:
+        """Where something is covered that is in no pack: a ball may lie close by."""
+        resting = self._scene.resting()
+        packs = [p for p in packs_of(resting, PACK_GAP_RADII * self._spec.ball_radius) if len(p) >= PACK]
+        in_packs = [thing for pack in packs for thing in pack]
+        covered = [t for t in resting if t.state is State.COVERED and t not in stay and t not in in_packs]
+        return [t.place for t in covered if t.place]
+
+    def _standing(self, time_s: float, found: list[Seen]) -> list[Seen]:
+        """Those that have been still for a while; the others ask for another look soon."""
+        standing = [
+            seen for seen in found if self._first_look or self._tracker.stands(seen.place, time_s, CALM_S)
+        ]
+        self._look_soon = len(standing) < len(found)
+        return standing
 
     def _found(self, full: Bytes, view: View, known: Sequence[Place], near: Sequence[Place]) -> list[Seen]:
         """The balls at rest apart from `known` ones; a rack that is set up is known by its shape."""
@@ -270,59 +277,28 @@ class Follower:
         return [t for t in self._tracks() if t.span_m > STIRRED_RADII * self._spec.ball_radius]
 
     def _explain(
-        self,
-        time_s: float,
-        picture: Bytes,
-        view: View,
-        balls: Sequence[tuple[Seen, Look | None, Thing | None]],
-        stay: Sequence[Thing],
+        self, time_s: float, picture: Bytes, view: View, balls: Sequence[Found], stay: Sequence[Thing]
     ) -> list[ReadShot]:
         """Say of every ball that is found, and of every one that is gone, what became of it."""
         was_struck = self._begun_s is not None
-        there = [thing for _, _, thing in balls]
-        gone = [t for t in self._scene.resting() if t not in stay and t not in there]
-        if was_struck:
-            places = [seen.place for seen, _, _ in balls]
-            gone = without_hidden(gone, places, self._running(), self._spec.ball_radius)
-        movers = [
-            mover_of(t, s.place)
-            for s, _, t in balls
-            if t is not None and was_struck and _moved(t, s, self._spec.ball_radius)
-        ]
+        gone = self._gone(balls, stay, was_struck)
+        movers = moved(balls, self._spec.ball_radius) if was_struck else []
         if movers and not gone and self._still_rolls({mover.key for mover in movers}):
-            for seen, _, thing in balls:
-                if thing is not None:
-                    self._book.rolled_on(thing.key, seen.place, self._moved_s)
+            rolled_on(self._book, balls, self._moved_s)
             self._tracker.clear()
             was_struck, movers = False, []
         # Only a ball that was lost runs: the shot that lost it goes on.
         done = self._book.close_pending() if was_struck and (movers or gone) else []
-        for seen, _, thing in balls:
-            if thing is not None and thing.place is None:
-                self._book.found_again(thing.key, seen.place, self._moved_s if was_struck else None)
-                self._found_again[thing.key] = time_s
-        for thing in gone:
-            if was_struck:
-                movers.append(mover_of(thing, None))
-            elif time_s - thing.same_s < TAKEN_S:
-                continue  # a hand, a cue, somebody's shadow: it may show again
-            elif thing.was_hidden and thing.place is not None:
-                self._book.fell_behind(thing.key, thing.same_s, mover_of(thing, None).place)
-            thing.place = None
+        for key in found_again(self._book, balls, self._moved_s if was_struck else None):
+            self._found_again[key] = time_s
+        movers += taken_away(self._book, gone, time_s, was_struck)
         since = {t.key: t.left_s for t in self.things}
         lefts = lefts_of(movers, self._running(), since, time_s)
-        appeared = []
-        for seen, look, thing in balls:
-            if thing is None:
-                appeared.append(self._new_thing(picture, time_s, seen, look))
-            else:
-                self._lay(thing, picture, time_s, seen, look)
+        appeared = self._lay_all(balls, picture, time_s)
         if was_struck and lefts:
             done += self._shot(view, lefts, appeared)
         elif not self._first_look:
-            for thing in appeared:
-                if thing.place is not None:
-                    self._book.lay_there_before(self._rack, thing.key, thing.place)
+            self._lay_before(appeared)
         self._first_look = False
         self._naming.learn(self.things)
         if was_struck or self._book.pending is None:
@@ -330,6 +306,30 @@ class Follower:
         self._begun_s = None
         self._remember_before()
         return done
+
+    def _gone(self, balls: Sequence[Found], stay: Sequence[Thing], was_struck: bool) -> list[Thing]:
+        """What lay there and is found nowhere; after a strike without what may be hidden."""
+        there = [ball.thing for ball in balls]
+        gone = [t for t in self._scene.resting() if t not in stay and t not in there]
+        if not was_struck:
+            return gone
+        places = [ball.seen.place for ball in balls]
+        return without_hidden(gone, places, self._running(), self._spec.ball_radius)
+
+    def _lay_all(self, balls: Sequence[Found], picture: Bytes, time_s: float) -> list[Thing]:
+        """Every ball lies where it was found; those that were not known before are returned."""
+        appeared = []
+        for ball in balls:
+            if ball.thing is None:
+                appeared.append(self._new_thing(picture, time_s, ball.seen, ball.look))
+            else:
+                self._lay(ball.thing, picture, time_s, ball.seen, ball.look)
+        return appeared
+
+    def _lay_before(self, appeared: Sequence[Thing]) -> None:
+        for thing in appeared:
+            if thing.place is not None:
+                self._book.lay_there_before(self._rack, thing.key, thing.place)
 
     def _still_rolls(self, keys: set[int]) -> bool:
         """Whether all that runs had just come out from behind somebody: it was rolling there already."""
@@ -373,10 +373,3 @@ def signature_of(view: View, resting: Sequence[Thing], radius_m: float) -> tuple
         (t.key, t.state.value) for t in resting if t.state is not State.SAME and not t.behind_person
     )
     return blobs, packs, states
-
-
-def _moved(thing: Thing, seen: Seen, radius_m: float) -> bool:
-    if thing.place is None:
-        return False
-    way = float(np.hypot(seen.place[0] - thing.place[0], seen.place[1] - thing.place[1]))
-    return way > MOVED_RADII * radius_m

@@ -9,10 +9,10 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from queue import SimpleQueue
-from typing import Any
 
 import numpy as np
 
+from ripasso.core.json_data import JsonObject
 from ripasso.core.table import TableSpec
 from ripasso.film.calibration.camera import Camera
 from ripasso.film.calibration.views import scaled
@@ -62,7 +62,7 @@ class Told:
     """A shot as a session file says it, and the rack of the film it belongs to (1 first)."""
 
     rack: int
-    values: dict[str, Any]
+    values: JsonObject
 
 
 class FilmReading:

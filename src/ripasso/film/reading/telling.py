@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from typing import Any
 
+from ripasso.core.json_data import JsonObject
 from ripasso.core.table.places import Place
 from ripasso.film.reading.identity.names import Named, kind_of
 from ripasso.film.reading.motion.shots import ReadShot
@@ -14,10 +14,10 @@ UNSEEN_COUNTS = 0.4
 TIME_DIGITS, PLACE_DIGITS, SURE_DIGITS = 3, 4, 3
 
 
-def told(shot: ReadShot, names: Mapping[int, Named], recording: str) -> dict[str, Any]:
+def told(shot: ReadShot, names: Mapping[int, Named], recording: str) -> JsonObject:
     """The keys of a shot in a session file, all of them proposed; things without names are not told."""
     sure: dict[str, float] = {}
-    values: dict[str, Any] = {
+    values: JsonObject = {
         "recording": recording,
         "t_strike": round(shot.t_strike, TIME_DIGITS),
         "t_rest": round(shot.t_rest, TIME_DIGITS),
@@ -54,8 +54,8 @@ def _layout(
     return layout
 
 
-def _facts(shot: ReadShot, names: Mapping[int, Named], sure: dict[str, float]) -> dict[str, Any]:
-    facts: dict[str, Any] = {}
+def _facts(shot: ReadShot, names: Mapping[int, Named], sure: dict[str, float]) -> JsonObject:
+    facts: JsonObject = {}
     contact = names.get(shot.first_contact) if shot.first_contact is not None else None
     if shot.first_contact is None or contact is not None:
         facts["first_contact"] = contact.ball if contact else None

@@ -9,8 +9,9 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
-from typing import Any, cast
+from typing import cast
 
+from ripasso.core.json_data import JsonObject
 from ripasso.core.rules import MatchScore, RackFacts, RackScore
 from ripasso.review.document.command import Change, Entry, Table
 from ripasso.review.record.model import AttemptSet, Rack, Session, Shot
@@ -186,9 +187,9 @@ class Snapshot:
         after.__dict__.update(self._shared(changes, rows))
         return after
 
-    def _shared(self, changes: Sequence[Change], rows: Rows) -> dict[str, Any]:
+    def _shared(self, changes: Sequence[Change], rows: Rows) -> JsonObject:
         """What the session after the changes need not compute again, by the names of cached properties."""
-        shared: dict[str, Any] = {}
+        shared: JsonObject = {}
         if "racks" in self.__dict__:
             shared["racks"] = self._racks_after(changes, rows)
             if [rack.key for rack in shared["racks"]] == list(self._places):

@@ -6,8 +6,9 @@ import json
 from collections.abc import Sequence
 from dataclasses import dataclass
 from fractions import Fraction
-from typing import Any, cast
+from typing import cast
 
+from ripasso.core.json_data import JsonObject
 from ripasso.core.measures.attempts import (
     AttemptFigures,
     ChangeEffect,
@@ -68,7 +69,7 @@ def add_attempt_set(snapshot: Snapshot, shot: str, criteria: Sequence[tuple[str,
         raise RefusedEdit("There is no shot here that could be played again.")
     record = row.record
     game = snapshot.head.game
-    data: dict[str, Any] = {
+    data: JsonObject = {
         "id": f"again-{len(snapshot.attempt_sets) + 1}",
         "title": set_title(record, rack.record.number, game),
         "from_shot": {"rack": rack.record.number, "shot": record.number},
@@ -103,9 +104,9 @@ def set_title(shot: Shot, rack: int, game: str | None) -> str:
     return f"{ball_word(shot.call.ball)}{pocket}, {where}"
 
 
-def criteria_of(shot: Shot, further: Sequence[tuple[str, str]] = ()) -> list[dict[str, Any]]:
+def criteria_of(shot: Shot, further: Sequence[tuple[str, str]] = ()) -> list[JsonObject]:
     """The pot, the planned area where there is one, and what else was fixed beforehand."""
-    found: list[dict[str, Any]] = [{"id": POT, "text": "the ball falls"}]
+    found: list[JsonObject] = [{"id": POT, "text": "the ball falls"}]
     if shot.plan is not None and shot.plan.zone is not None:
         found.append(
             {"id": AREA, "text": "the cue ball stops in the area", "zone": serialize(shot.plan.zone)}
@@ -137,12 +138,12 @@ def with_attempt(
     made: AttemptSet,
     outcome: bool,
     film: tuple[str, float] | None = None,
-    changed: Sequence[dict[str, Any]] = (),
+    changed: Sequence[JsonObject] = (),
     miss: str | None = None,
 ) -> Values:
     """One attempt more. A success meets every criterion; of a failure nothing is said but what is asked."""
     attempts = [serialize(one) for one in made.attempts or ()]
-    attempt: dict[str, Any] = {
+    attempt: JsonObject = {
         "number": len(attempts) + 1,
         "outcome": "success" if outcome else "failure",
         "on_film": film is not None,
@@ -195,7 +196,7 @@ def without_last(made: AttemptSet) -> Values:
     return {("attempts",): attempts or REMOVE}
 
 
-def read_change(text: str) -> dict[str, Any]:
+def read_change(text: str) -> JsonObject:
     """What was changed, in words: `aim 2 mm`, `pace 10 %`, `other bridge`. Raises `NotAChange`."""
     words = text.casefold().replace("%", " %").split()
     what = words[0].replace("-", "_") if words else ""
@@ -219,7 +220,8 @@ def change_words(attempt: Attempt) -> str:
     """What was changed before an attempt, in words."""
     parts = []
     for one in attempt.changed or ():
-        amount = "" if one.by is None else f" {one.by:g}" if not isinstance(one.by, str) else f" {one.by}"
+        by = one.by if isinstance(one.by, str | None) else format(one.by, "g")
+        amount = f" {by}" if by else ""
         unit = "" if one.unit in (None, "text") or one.by is None else f" {one.unit}"
         parts.append(f"{(one.what or 'other').replace('_', ' ')}{amount}{unit}")
     return ", ".join(parts)

@@ -73,7 +73,8 @@ def _new_shot(snapshot: Snapshot, at: Moment, last: ShotRow | None) -> tuple[Com
         # A rack has been begun already, as after racks that are not shown: this is its first shot.
         shot = _first_values(snapshot, waiting.key, at, waiting.record.breaker or next_breaker(snapshot))
         return add_shot(snapshot, waiting.key, 0, shot, shot_key), shot_key
-    rack = snapshot.rack(last.rack) if last else (snapshot.racks[0] if snapshot.racks else None)
+    first = snapshot.racks[0] if snapshot.racks else None
+    rack = snapshot.rack(last.rack) if last else first
     position = rack.place(last.key) + 1 if rack and last else 0
     if rack is None or (position == len(rack.shots) and _is_over(snapshot, rack)):
         rack_key = new_key()
@@ -134,7 +135,9 @@ def next_player(snapshot: Snapshot, rack: RackRow, position: int) -> str | None:
         # Where both may be next (after a push-out) the opponent is the usual case.
         other = opponent(players, before.player if before else None)
         return other if other in outcome.next_players else outcome.next_players[0]
-    return before.player if before else (players[0] if players else None)
+    if before:
+        return before.player
+    return players[0] if players else None
 
 
 def next_breaker(snapshot: Snapshot) -> str | None:

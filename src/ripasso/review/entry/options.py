@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Any
 
+from ripasso.core.json_data import JsonObject
 from ripasso.core.measures.shots import ShotMeasures
 from ripasso.review.document.edits import REMOVE, Path
 from ripasso.review.language.terms import BY_ID, Tradition
@@ -47,7 +47,7 @@ def options_of(shot: Shot) -> tuple[Option, ...]:
 def kept_option(shot: Shot, measures: ShotMeasures | None, by: str = "", reason: str = "") -> Values:
     """What is said and drawn of the shot now, kept as one of its options. Raises `NothingToWeigh`."""
     data, plan = serialize(shot), serialize(shot.plan) if shot.plan else {}
-    option: dict[str, Any] = {key: data[key] for key in _OF_SHOT if key in data}
+    option: JsonObject = {key: data[key] for key in _OF_SHOT if key in data}
     option |= {key: plan[key] for key in _OF_PLAN if key in plan}
     if not option.keys() - {"intent"}:
         raise NothingToWeigh("Say a ball and a pocket, or draw a route, before it is kept as an option.")

@@ -10,6 +10,7 @@ from dataclasses import dataclass, field
 from difflib import get_close_matches
 from typing import Any
 
+from ripasso.core.json_data import JsonObject
 from ripasso.review.document.edits import REMOVE, Path
 from ripasso.review.language.parsing import NotAWord
 from ripasso.review.language.terms import BALLS, POCKETS
@@ -46,7 +47,7 @@ class RackWords:
     """What a line says of a rack; only what it says is set."""
 
     roles: dict[str, list[str]] = field(default_factory=dict)
-    plan: dict[str, Any] = field(default_factory=dict)
+    plan: JsonObject = field(default_factory=dict)
     root: int | None = None
     made: int | None = None
     lesson: str | None = None
@@ -84,7 +85,7 @@ def _clause(said: RackWords, words: list[str]) -> None:
 
 
 def _order(said: RackWords, words: list[str]) -> None:
-    order: list[dict[str, Any]] = []
+    order: list[JsonObject] = []
     place = 0
     while place < len(words):
         word = words[place].casefold()
@@ -186,7 +187,7 @@ def rack_values(rack: Rack, said: RackWords, shot: int | None, by: str = "") -> 
     return values
 
 
-def _with_plan(plans: tuple[RackPlan, ...], said: dict[str, Any], shot: int | None, by: str) -> list[Any]:
+def _with_plan(plans: tuple[RackPlan, ...], said: JsonObject, shot: int | None, by: str) -> list[Any]:
     """The plans with what was said: of the same person at the same shot it completes the plan there is."""
     listed = [serialize(plan) for plan in plans]
     at = shot if shot is not None and shot > 1 else None
@@ -194,10 +195,10 @@ def _with_plan(plans: tuple[RackPlan, ...], said: dict[str, Any], shot: int | No
     last = listed[-1] if listed else None
     if last is not None and last.get("made_at_shot") == at and last.get("by") == person:
         return [*listed[:-1], {**last, **said}]
-    carried: dict[str, Any] = {
+    carried: JsonObject = {
         key: last[key] for key in ("group", "key_ball", "break_ball") if last and key in last
     }
-    plan: dict[str, Any] = {"version": len(listed) + 1, **carried, **said}
+    plan: JsonObject = {"version": len(listed) + 1, **carried, **said}
     if person:
         plan["by"] = person
     if at is not None:

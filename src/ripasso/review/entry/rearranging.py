@@ -9,6 +9,7 @@ import json
 from collections.abc import Mapping, Sequence
 from typing import Any
 
+from ripasso.core.json_data import JsonMapping, JsonObject
 from ripasso.core.rules.pool import opponent
 from ripasso.review.document.command import RECORDS, Change, Command, Entry
 from ripasso.review.document.edits import RefusedEdit, add_shot, edit, new_key, set_values, several
@@ -27,15 +28,12 @@ def split_rack(snapshot: Snapshot, shot: str) -> Command:
         raise RefusedEdit("A rack begins with this shot already.")
     keys = [row.key for row in rack.shots]
     made = new_key()
-    order = [
-        part
-        for row in snapshot.racks
-        for part in (
-            [(row.key, keys[:place]), (made, keys[place:])]
-            if row.key == rack.key
-            else [(row.key, [one.key for one in row.shots])]
-        )
-    ]
+    order = []
+    for row in snapshot.racks:
+        if row.key == rack.key:
+            order += [(row.key, keys[:place]), (made, keys[place:])]
+        else:
+            order.append((row.key, [one.key for one in row.shots]))
     return _rearranged(snapshot, order, f"Begin a rack at shot {place + 1}")
 
 
@@ -137,7 +135,7 @@ def _changed(table: Any, key: str, before: Entry, after: Entry) -> list[Change]:
     return [Change(table, key, before, after)] if after != before else []
 
 
-def _made(table: Any, data: Mapping[str, Any]) -> Record:
+def _made(table: Any, data: JsonMapping) -> Record:
     return RECORDS[table].model_validate_json(json.dumps(data))
 
 
@@ -153,7 +151,7 @@ def _renumbered(number: Any, from_rack: str, to_rack: str, old: Places, new: Pla
     return new[shot][1]
 
 
-def _follow(data: dict[str, Any], key: str, from_rack: str, to_rack: str, old: Places, new: Places) -> None:
+def _follow(data: JsonObject, key: str, from_rack: str, to_rack: str, old: Places, new: Places) -> None:
     if key in data:
         number = _renumbered(data[key], from_rack, to_rack, old, new)
         if number is None:
@@ -162,9 +160,7 @@ def _follow(data: dict[str, Any], key: str, from_rack: str, to_rack: str, old: P
             data[key] = number
 
 
-def _shot_data(
-    data: dict[str, Any], was: tuple[str, int], rack: str, old: Places, new: Places
-) -> dict[str, Any]:
+def _shot_data(data: JsonObject, was: tuple[str, int], rack: str, old: Places, new: Places) -> JsonObject:
     errors = data.get("error")
     for error in errors if isinstance(errors, list) else [errors]:
         if isinstance(error, dict):
@@ -172,7 +168,7 @@ def _shot_data(
     return data
 
 
-def _rack_data(data: dict[str, Any], key: str, old: Places, new: Places) -> dict[str, Any]:
+def _rack_data(data: JsonObject, key: str, old: Places, new: Places) -> JsonObject:
     for name in ("root_shot", "making_shot"):
         _follow(data, name, key, key, old, new)
     for plan in data.get("plans") or ():

@@ -8,6 +8,7 @@ from datetime import date
 from typing import Any
 
 from ripasso.core.inference.intervals import Rate, rate
+from ripasso.core.json_data import JsonObject
 from ripasso.review.document.edits import REMOVE, Path, with_values
 from ripasso.review.entry.tagging import Context
 from ripasso.review.entry.word_values import changed_shot
@@ -38,7 +39,7 @@ class Agreement:
 
 def with_comment(shot: Shot, by: str, text: str, at: str | None = None) -> Values:
     """The comments of a shot and one more."""
-    comment: dict[str, Any] = {"text": text, "at": at or date.today().isoformat()}
+    comment: JsonObject = {"text": text, "at": at or date.today().isoformat()}
     if by:
         comment["by"] = by
     return {("comments",): [*(serialize(one) for one in shot.comments or ()), comment]}
@@ -80,14 +81,8 @@ def _value(data: Any, path: tuple[str, ...]) -> Any:
 
 def reviewers(session: Session) -> tuple[str, ...]:
     """Everybody whose second findings are in a session."""
-    found = dict.fromkeys(
-        other.by
-        for rack in session.racks or ()
-        for shot in rack.shots or ()
-        for other in shot.others or ()
-        if other.by
-    )
-    return tuple(found)
+    shots = [shot for rack in session.racks or () for shot in rack.shots or ()]
+    return tuple(dict.fromkeys(other.by for shot in shots for other in shot.others or () if other.by))
 
 
 def agreement(session: Session, by: str) -> tuple[Agreement, ...]:
@@ -127,8 +122,8 @@ def second_words(other: OtherReview) -> str:
     """What a second reviewer says, in a few words of the record."""
     data = serialize(other)
     parts = [str(value).replace("_", " ") for _, path in FINDINGS if (value := _value(data, path))]
-    errors = data.get("error")
-    for error in errors if isinstance(errors, list) else [errors] if errors else []:
+    errors = data.get("error") or []
+    for error in errors if isinstance(errors, list) else [errors]:
         causes = ", ".join(error.get("causes") or ()).replace("_", " ")
         parts.append(f"{error['kind']} error" + (f" by {causes}" if causes else ""))
     return ", ".join(parts) or "nothing"

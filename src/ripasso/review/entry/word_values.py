@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from dataclasses import replace
 from typing import Any
 
+from ripasso.core.json_data import JsonObject
 from ripasso.review.document.edits import REMOVE, Path, with_values
 from ripasso.review.entry.tagging import ANGLES, Context, is_set, tag_values
 from ripasso.review.language.items import (
@@ -69,7 +70,7 @@ def words_values(context: Context, items: Sequence[Item]) -> Values:
     return {(key,): value for key, value in after.items() if before.get(key) != value}
 
 
-def item_values(context: Context, item: Item) -> Values:
+def item_values(context: Context, item: Item) -> Values:  # noqa: C901, PLR0911, PLR0912 - one line a kind
     """What one item sets."""
     shot, data = context.shot, serialize(context.shot)
     match item:
@@ -151,14 +152,14 @@ def _pot(shot: Shot) -> Values:
     return {("intent",): "pot"} if shot.intent is None else {}
 
 
-def _inner(data: dict[str, Any], *path: str) -> Any:
+def _inner(data: JsonObject, *path: str) -> Any:
     here: Any = data
     for key in path:
         here = here.get(key) if isinstance(here, dict) else None
     return here
 
 
-def _joined(data: dict[str, Any], path: Path, value: object) -> Values:
+def _joined(data: JsonObject, path: Path, value: object) -> Values:
     listed = list(_inner(data, *(str(key) for key in path)) or [])
     return {} if value in listed else {path: [*listed, value]}
 
@@ -196,7 +197,7 @@ def _to_error(context: Context, key: str, value: object) -> Values:
     return {("error",): _one_or_list([*errors[:-1], last])}
 
 
-def _one_or_list(errors: list[dict[str, Any]]) -> object:
+def _one_or_list(errors: list[JsonObject]) -> object:
     return errors[0] if len(errors) == 1 else errors
 
 
@@ -236,13 +237,9 @@ def items_of(shot: Shot, game: str | None = None) -> tuple[Item, ...]:
     return (*items, *(FreeTag(tag) for tag in data.get("tags") or () if not set(tag) & set(" ,;#")))
 
 
-def _terms(data: dict[str, Any], *groups: str) -> list[Item]:
-    found: list[Item] = []
-    for group in groups:
-        for term in TERMS:
-            if term.group == group and _says(_inner(data, *term.path), term):
-                found.append(Word(term.id))
-    return found
+def _terms(data: JsonObject, *groups: str) -> list[Item]:
+    wanted = [term for group in groups for term in TERMS if term.group == group]
+    return [Word(term.id) for term in wanted if _says(_inner(data, *term.path), term)]
 
 
 def _says(value: Any, term: Term) -> bool:
@@ -251,7 +248,7 @@ def _says(value: Any, term: Term) -> bool:
     return value is not None and value == term.value
 
 
-def _happened(shot: Shot, data: dict[str, Any]) -> list[Item]:
+def _happened(shot: Shot, data: JsonObject) -> list[Item]:
     items: list[Item] = []
     items += [TagWord(name) for name in _OUTCOMES if is_set(shot, name)][:1]
     facts, call = data.get("facts") or {}, data.get("call") or {}

@@ -10,6 +10,7 @@ from typing import Any
 
 from ripasso.core.geometry.zones import AnyOf, Circle, Polygon, Wedge, strip
 from ripasso.core.geometry.zones import Zone as CoreZone
+from ripasso.core.json_data import JsonMapping, JsonObject
 from ripasso.core.measures.levels import DEFAULT_LEVEL, aim_spread_mrad
 from ripasso.core.measures.shots import PlanInput, ShotInput, ShotMeasures, measure_shots
 from ripasso.core.rules import MatchScore, RackScore
@@ -54,16 +55,11 @@ def measure_session(session: Session, score: MatchScore | None = None) -> list[l
 def rack_inputs(session: Session, rack: Rack, score: RackScore | None, spec: TableSpec) -> list[ShotInput]:
     """What measuring needs of every shot of a rack."""
     shots = [without_proposals(shot) for shot in rack.shots or ()]
-    # What is on before each shot by the rules, and after the last one.
-    allowed: list[tuple[str, ...]] = (
-        [judged.balls_on for judged in score.shots] if score else [()] * len(shots)
-    )
-    allowed = [*allowed, score.balls_on if score else ()]
+    allowed = _allowed(score, len(shots))
     inputs = []
-    for place, shot in enumerate(shots):
+    for place, (shot, later) in enumerate(zip(shots, [*shots[1:], None], strict=True)):
         judged = score.shots[place] if score else None
         outcome = judged.outcome if judged else None
-        later = shots[place + 1] if place + 1 < len(shots) else None
         after = _layout(shot.after)
         before = _layout(shot.before)
         free = bool(later.free_ball) if later else False
@@ -90,7 +86,14 @@ def rack_inputs(session: Session, rack: Rack, score: RackScore | None, spec: Tab
     return inputs
 
 
-def _layout(layout: Mapping[str, Any] | None) -> dict[str, Place] | None:
+def _allowed(score: RackScore | None, shots: int) -> list[tuple[str, ...]]:
+    """What is on by the rules before each shot of a rack, and after the last one."""
+    if score is None:
+        return [()] * (shots + 1)
+    return [*(judged.balls_on for judged in score.shots), score.balls_on]
+
+
+def _layout(layout: JsonMapping | None) -> dict[str, Place] | None:
     if layout is None:
         return None
     return {ball: (float(place[0]), float(place[1])) for ball, place in layout.items()}
@@ -163,7 +166,7 @@ def core_zone(zone: Zone, layout: Mapping[str, Place], spec: TableSpec) -> CoreZ
     return Wedge(apex, line if side.side == "left" else line - span, span)
 
 
-def _tip(shot: Shot) -> dict[str, Any]:
+def _tip(shot: Shot) -> JsonObject:
     """The tip's offset, and the way of the cue ball on film, which is not needed without it."""
     tip = shot.stroke.tip if shot.stroke else None
     if tip is None:
@@ -180,7 +183,7 @@ def _path_length(shot: Shot) -> float | None:
     return sum(math.dist((a[1], a[2]), (b[1], b[2])) for a, b in pairwise(path))
 
 
-def measure_report(session: Session) -> dict[str, Any]:
+def measure_report(session: Session) -> JsonObject:
     """The output of `measure --json`."""
     shots = []
     for rack, measured in zip(session.racks or (), measure_session(session), strict=True):
@@ -190,7 +193,7 @@ def measure_report(session: Session) -> dict[str, Any]:
     return {"format": "ripasso-measure", "version": 1, "shots": shots}
 
 
-def _measured(found: ShotMeasures) -> dict[str, Any]:
+def _measured(found: ShotMeasures) -> JsonObject:
     values = asdict(found)
     values["balls_on"] = list(found.balls_on)
     for name in NOT_PUT_OUT:

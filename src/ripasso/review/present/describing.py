@@ -16,7 +16,7 @@ from ripasso.review.language.vocabulary import (
     word,
     words,
 )
-from ripasso.review.record.model import Rack, Session, Shot
+from ripasso.review.record.model import Facts, Rack, Session, Shot
 from ripasso.review.record.proposals import without_proposals
 from ripasso.review.scoring.meant import meant_ball
 from ripasso.review.scoring.outcome import recorded_errors
@@ -118,26 +118,32 @@ def _fact_chips(shot: Shot, game: str | None) -> list[Chip]:
         as_called = shot.intent == "pot" and meant in (pot.ball, None) and len(facts.potted or ()) == 1
         where = f" {pocket_word(pot.pocket, game)}" if pot.pocket else ""
         found.append(Chip(word("potted") if as_called else f"{ball_word(pot.ball)} fell{where}", "good"))
-    contact = shot.result.contact if shot.result else None
     if facts.potted == ():
-        if shot.intent in ("pot", "two_way"):
-            text = word(f"missed_{contact}") if contact in ("thick", "thin") else word("missed")
-            found.append(Chip(text, "bad"))
-        else:
-            found.append(Chip(word("nothing_fell")))
+        found.append(_miss_chip(shot))
     if facts.cue_potted:
         found.append(Chip(word("foul_scratch"), "bad"))
-    if "first_contact" in facts.model_fields_set and facts.first_contact is None:
-        found.append(Chip(word("no_contact"), "bad"))
-    elif facts.first_contact is not None and facts.first_contact != (meant or facts.first_contact):
-        # The ball that was meant needs no word when it was hit first.
-        found.append(Chip(f"{ball_word(facts.first_contact)} hit first", "unsure"))
+    found += _contact_chips(facts, meant)
     if facts.cushion_after_contact is False:
         found.append(Chip(word("foul_no_cushion")))
     found += [Chip(word(foul), "bad") for foul in facts.other_fouls or ()]
     if facts.miss:
         found.append(Chip(word("called_miss"), "bad"))
     return found
+
+
+def _miss_chip(shot: Shot) -> Chip:
+    if shot.intent not in ("pot", "two_way"):
+        return Chip(word("nothing_fell"))
+    contact = shot.result.contact if shot.result else None
+    return Chip(word(f"missed_{contact}" if contact in ("thick", "thin") else "missed"), "bad")
+
+
+def _contact_chips(facts: Facts, meant: str | None) -> list[Chip]:
+    if "first_contact" in facts.model_fields_set and facts.first_contact is None:
+        return [Chip(word("no_contact"), "bad")]
+    if facts.first_contact is None or facts.first_contact == (meant or facts.first_contact):
+        return []  # the ball that was meant needs no word when it was hit first
+    return [Chip(f"{ball_word(facts.first_contact)} hit first", "unsure")]
 
 
 def _result_chips(shot: Shot) -> list[Chip]:

@@ -76,7 +76,9 @@ def measure_lines(measures: ShotMeasures, units: Units, near: str | None = None)
 
 
 def _pot_lines(pot: Geometry, units: Units) -> Iterator[MeasureLine]:
-    side = "" if abs(pot.cut_deg) < 0.5 else (" left" if pot.cut_deg > 0 else " right")
+    side = " left" if pot.cut_deg > 0 else " right"
+    if abs(pot.cut_deg) < 0.5:
+        side = ""
     full = f", {pot.fullness:.2f} full" if pot.fullness is not None else ""
     yield MeasureLine(
         "cut",
@@ -125,11 +127,8 @@ def _position_lines(measures: ShotMeasures, units: Units) -> Iterator[MeasureLin
         miss = measures.angle_miss_deg
         against, tone = "", "ink"
         if miss is not None:
-            against = (
-                ", as wanted"
-                if miss == 0
-                else f", {abs(miss):.0f}° too {'steep' if miss > 0 else 'straight'}"
-            )
+            way = "steep" if miss > 0 else "straight"
+            against = f", {abs(miss):.0f}° too {way}" if miss else ", as wanted"
             tone = "good" if miss == 0 else "bad"
         tip = "The cut that the rest point leaves on the next ball, against the angle wanted."
         yield MeasureLine("angle left", f"{measures.angle_left_deg:.0f}°{against}", tip, tone)

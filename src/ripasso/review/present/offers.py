@@ -60,8 +60,10 @@ def _balls(names: tuple[str, ...] | frozenset[str]) -> tuple[str, ...]:
 
 
 def _rank(ball: str) -> tuple[int, int]:
+    if ball.isdigit():
+        return 0, int(ball)
     colours = ("yellow", "green", "brown", "blue", "pink", "black")
-    return (0, int(ball)) if ball.isdigit() else (1, colours.index(ball) if ball in colours else -1)
+    return 1, colours.index(ball) if ball in colours else -1
 
 
 def _chosen(shot: Shot, judged: ShotScore) -> str | None:

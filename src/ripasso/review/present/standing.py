@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from ripasso.core.rules import MatchScore, ShotScore
 from ripasso.core.rules.eight_ball import group_of
+from ripasso.core.rules.interface import SnookerState
 from ripasso.review.language.vocabulary import count
 from ripasso.review.present.describing import on_words
 from ripasso.review.record.model import Session
@@ -52,23 +53,34 @@ def _line(session: Session, score: MatchScore, shots: tuple[ShotScore, ...], pla
     parts = [f"break {run}" if game == "snooker" else f"run {run}", f"on: {on_words(shot.balls_on)}"]
     earlier = next((s.outcome for s in reversed(shots[:place]) if s.outcome), None)
     if game == "snooker" and earlier is not None and earlier.snooker is not None:
-        frame = earlier.snooker
-        parts.append(f"{frame.remaining_points} remaining")
-        lead = frame.lead.get(shot.player or "", 0)
-        if lead:
-            parts.append(f"{abs(lead)} {'ahead' if lead > 0 else 'behind'}")
-        if frame.snookers_required:
-            parts.append(f"{count(frame.snookers_required, 'snooker')} required")
+        parts += _frame_parts(earlier.snooker, shot.player or "")
     if game == "eight_ball":
-        group = group_of(shot.balls_on[0]) if shot.balls_on else None
-        is_open = len({group_of(ball) for ball in shot.balls_on if ball != "8"}) > 1
-        parts.append("open table" if is_open else GROUP_WORDS.get(group or "", "the 8"))
+        parts.append(_group_words(shot.balls_on))
     if game == "straight_pool":
         parts.append(f"{count(len(shot.on_table), 'ball')} up")
     fouls = (earlier.foul_count or {}).get(shot.player or "", 0) if earlier else 0
     if fouls > 1:
         parts.append(f"on {count(fouls, 'foul')}")
     return " · ".join(parts)
+
+
+def _frame_parts(frame: SnookerState, player: str) -> list[str]:
+    """What remains in a frame, the player's lead, the snookers he requires."""
+    parts = [f"{frame.remaining_points} remaining"]
+    lead = frame.lead.get(player, 0)
+    if lead:
+        parts.append(f"{abs(lead)} {'ahead' if lead > 0 else 'behind'}")
+    if frame.snookers_required:
+        parts.append(f"{count(frame.snookers_required, 'snooker')} required")
+    return parts
+
+
+def _group_words(balls_on: tuple[str, ...]) -> str:
+    """The group in eight-ball, from the balls on."""
+    if len({group_of(ball) for ball in balls_on if ball != "8"}) > 1:
+        return "open table"
+    group = group_of(balls_on[0]) if balls_on else None
+    return GROUP_WORDS.get(group or "", "the 8")
 
 
 def _run(shots: tuple[ShotScore, ...], place: int) -> int:

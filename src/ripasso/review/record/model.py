@@ -9,10 +9,11 @@ is generated from this module.
 
 from __future__ import annotations
 
-from typing import Any, Literal
+from typing import Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
+from ripasso.core.json_data import JsonObject
 from ripasso.review.record.values import (
     Cause,
     ContactMiss,
@@ -330,7 +331,7 @@ class View(Record):
     from_: Number | None = Field(default=None, alias="from")
     to: Number | None = None
     points: tuple[ViewPoint, ...] | None = None
-    camera: dict[str, Any] | None = None
+    camera: JsonObject | None = None
 
 
 class Fingerprint(Record):
@@ -447,8 +448,8 @@ class Session(Record):
     note: str | None = None
     kind: Kind | None = None
     game: Game | None = None
-    rules: dict[str, Any] | None = None
-    table: dict[str, Any] | None = None
+    rules: JsonObject | None = None
+    table: JsonObject | None = None
     players: tuple[Player, ...] | None = None
     recordings: tuple[Recording, ...] | None = None
     table_state: TableState | None = None
@@ -459,6 +460,6 @@ class Session(Record):
     attempt_sets: tuple[AttemptSet, ...] | None = None
 
 
-def serialize(record: Record) -> dict[str, Any]:
+def serialize(record: Record) -> JsonObject:
     """The record as JSON values, exactly the keys that are set, unknown ones included."""
     return record.model_dump(mode="json", by_alias=True, exclude_unset=True)

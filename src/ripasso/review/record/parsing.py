@@ -9,6 +9,7 @@ from typing import Any
 
 from pydantic import ValidationError
 
+from ripasso.core.json_data import JsonObject
 from ripasso.review.record.model import FORMAT, VERSION, Record, Session
 
 
@@ -124,7 +125,7 @@ def _identifiers_used_twice(session: Session) -> Iterable[Problem]:
     yield from check(session.attempt_sets, "attempt_sets")
 
 
-def session_schema() -> dict[str, Any]:
+def session_schema() -> JsonObject:
     """The JSON Schema (draft 2020-12) of a session file, generated from the model."""
     schema = Session.model_json_schema(by_alias=True)
     return {

@@ -7,11 +7,12 @@ it away, settles it; what was proposed beside it stays proposed.
 from __future__ import annotations
 
 import json
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable
 from typing import Any
 
 from pydantic import ValidationError
 
+from ripasso.core.json_data import JsonMapping
 from ripasso.review.record.model import Shot, serialize
 
 Path = tuple[str | int, ...]
@@ -91,7 +92,7 @@ def still_proposed(shot: Shot, said: Iterable[Path]) -> dict[str, float]:
     return left
 
 
-def _beside(data: Mapping[str, Any], around: tuple[str, ...], said: tuple[str, ...]) -> list[str]:
+def _beside(data: JsonMapping, around: tuple[str, ...], said: tuple[str, ...]) -> list[str]:
     """The pointers that cover a proposal apart from the value inside it that was said."""
     here: Any = data
     for part in around:

@@ -7,8 +7,9 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from typing import Any, Literal, Protocol
+from typing import Literal, Protocol
 
+from ripasso.core.json_data import JsonObject
 from ripasso.core.measures.film_time import FilmStretch, LiveFilm
 from ripasso.review.document.command import Command
 from ripasso.review.document.edits import REMOVE, Path, RefusedEdit, edit, set_values, several
@@ -75,7 +76,7 @@ def say_stretch(
     Raises `RefusedEdit` where a shot is needed and there is none.
     """
     recording, start_s, end_s = stretch
-    place: dict[str, Any] = {
+    place: JsonObject = {
         "recording": recording,
         "from": min(start_s, end_s),
         "to": max(start_s, end_s),
@@ -95,7 +96,7 @@ def say_stretch(
     return several(label, commands)
 
 
-def _shows(snapshot: Snapshot, saying: Saying, row: ShotRow | None) -> dict[str, Any]:
+def _shows(snapshot: Snapshot, saying: Saying, row: ShotRow | None) -> JsonObject:
     rack = snapshot.rack(row.rack) if row else None
     if rack is None or row is None or not saying.shows:
         return {}
@@ -239,15 +240,22 @@ def clips_of(snapshot: Snapshot, shot: str) -> tuple[ShotClip, ...]:
     ]
     said = {(clip.recording, clip.start_s) for clip in further}
     for part in snapshot.head.film_parts or ():
-        shows, number = part.shows, record.number
-        if shows is None or shows.rack != rack.record.number or part.from_ is None or part.to is None:
-            continue
-        first = shows.from_shot if shows.from_shot is not None else number
-        last = shows.to_shot if shows.to_shot is not None else first
-        place = (part.recording or "", float(part.from_))
-        if first <= number <= last and place not in said:
-            further.append(ShotClip(*place, float(part.to), word(f"part_{part.kind}")))
+        shown = _part_clip(part, rack.record.number, record.number)
+        if shown is not None and (shown.recording, shown.start_s) not in said:
+            further.append(shown)
     return (*found, *(replace(clip, text=f"{clock(clip.start_s)} · {clip.text}") for clip in further))
+
+
+def _part_clip(part: FilmPart, rack: int, shot: int) -> ShotClip | None:
+    """A part of a film that shows a shot of a rack, both by their numbers; None where it shows others."""
+    shows = part.shows
+    if shows is None or shows.rack != rack or part.from_ is None or part.to is None:
+        return None
+    first = shows.from_shot if shows.from_shot is not None else shot
+    last = shows.to_shot if shows.to_shot is not None else first
+    if not first <= shot <= last:
+        return None
+    return ShotClip(part.recording or "", float(part.from_), float(part.to), word(f"part_{part.kind}"))
 
 
 def _clip_place(clip: Clip, recording: str) -> tuple[float, float] | None:

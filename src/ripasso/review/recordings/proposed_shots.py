@@ -9,6 +9,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping, Sequence
 from typing import Any
 
+from ripasso.core.json_data import JsonMapping
 from ripasso.review.document.command import Change, Command
 from ripasso.review.document.edits import REMOVE, Path, add_rack, edit, remove_shot, set_values, several
 from ripasso.review.document.snapshot import ShotRow, Snapshot
@@ -28,9 +29,7 @@ _OWN = frozenset({"number", "player", "recording", "proposed"})
 
 
 @edit
-def take_in_shots(
-    snapshot: Snapshot, recording: str, read: Sequence[tuple[int, Mapping[str, Any]]]
-) -> Command:
+def take_in_shots(snapshot: Snapshot, recording: str, read: Sequence[tuple[int, JsonMapping]]) -> Command:
     """Propose shots that were read: the rack of the film each belongs to (1 first), and its values.
 
     Shots that are there already get what they lack.
@@ -54,9 +53,7 @@ def _several(snapshot: Snapshot, label: str, commands: Sequence[Command]) -> Com
     return several(label, commands) if commands else Command(label, snapshot.key, ())
 
 
-def _take_in(
-    snapshot: Snapshot, recording: str, values: Mapping[str, Any], *, begins_rack: bool
-) -> Command | None:
+def _take_in(snapshot: Snapshot, recording: str, values: JsonMapping, *, begins_rack: bool) -> Command | None:
     there = _shot_at(snapshot, recording, float(values["t_strike"]))
     if there is not None:
         return _complete(snapshot, there, values)
@@ -93,7 +90,7 @@ def _shot_at(snapshot: Snapshot, recording: str, t_strike: float) -> ShotRow | N
     return min(near, key=lambda row: abs(float(row.record.t_strike or 0) - t_strike), default=None)
 
 
-def _complete(snapshot: Snapshot, row: ShotRow, values: Mapping[str, Any]) -> Command | None:
+def _complete(snapshot: Snapshot, row: ShotRow, values: JsonMapping) -> Command | None:
     """Propose what a shot lacks, or what was proposed for it before and nobody has accepted."""
     data, marks = serialize(without_proposals(row.record)), dict(values.get("proposed", {}))
     wanted: dict[Path, object] = {}
@@ -118,7 +115,7 @@ def _complete(snapshot: Snapshot, row: ShotRow, values: Mapping[str, Any]) -> Co
     return command if command.changes[0].before != command.changes[0].after else None
 
 
-def _leaves(values: Mapping[str, Any]) -> Iterable[tuple[Path, object]]:
+def _leaves(values: JsonMapping) -> Iterable[tuple[Path, object]]:
     """The values of a read shot one by one: each ball of a layout, each fact."""
     for name, value in values.items():
         if name == "proposed":
@@ -129,7 +126,7 @@ def _leaves(values: Mapping[str, Any]) -> Iterable[tuple[Path, object]]:
             yield (name,), value
 
 
-def _has(data: Mapping[str, Any], path: Path) -> bool:
+def _has(data: JsonMapping, path: Path) -> bool:
     here: Any = data
     for part in path:
         if not isinstance(here, dict) or part not in here:
@@ -227,18 +224,25 @@ def _swapped(shot: Shot, ball: str, right: str, *, by_hand: bool) -> dict[Path, 
         marks |= {f"/{layout}/{name}": share for name, share in changed.items()}
         if by_hand:
             marks.pop(f"/{layout}/{right}", None)
-    facts = data.get("facts") or {}
-    if "/facts/first_contact" in marks and facts.get("first_contact") in names:
-        values[("facts", "first_contact")] = names[facts["first_contact"]]
-    if "/facts/potted" in marks and any(p.get("ball") in names for p in facts.get("potted") or ()):
-        values[("facts", "potted")] = [
-            {**p, "ball": names.get(p["ball"], p["ball"])} for p in facts["potted"]
-        ]
+    values |= _swapped_facts(data.get("facts") or {}, marks, names)
     if "/path" in marks and data.get("path"):
         values[("path",)] = {names.get(name, name): way for name, way in data["path"].items()}
     if not values:
         return None
     values[("proposed",)] = marks or REMOVE
+    return values
+
+
+def _swapped_facts(
+    facts: JsonMapping, marks: Mapping[str, object], names: Mapping[str, str]
+) -> dict[Path, object]:
+    """First contact and potted balls with two names exchanged, where they are proposed."""
+    values: dict[Path, object] = {}
+    if "/facts/first_contact" in marks and facts.get("first_contact") in names:
+        values[("facts", "first_contact")] = names[facts["first_contact"]]
+    potted = facts.get("potted") or ()
+    if "/facts/potted" in marks and any(pot.get("ball") in names for pot in potted):
+        values[("facts", "potted")] = [{**pot, "ball": names.get(pot["ball"], pot["ball"])} for pot in potted]
     return values
 
 

@@ -9,6 +9,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Any
 
+from ripasso.core.json_data import JsonObject
 from ripasso.review.document.command import Command
 from ripasso.review.document.edits import RefusedEdit, set_values
 from ripasso.review.document.snapshot import Snapshot
@@ -31,12 +32,10 @@ def _holds(view: View, time_s: float) -> bool:
     return after and (view.to is None or time_s <= view.to)
 
 
-def set_view(
-    snapshot: Snapshot, recording: str, view: dict[str, Any], replaces: int | None = None
-) -> Command:
+def set_view(snapshot: Snapshot, recording: str, view: JsonObject, replaces: int | None = None) -> Command:
     """Add a view to a recording, or put it in the place of its view number `replaces`."""
 
-    def change(views: list[dict[str, Any]]) -> list[dict[str, Any]]:
+    def change(views: list[JsonObject]) -> list[JsonObject]:
         if replaces is None:
             return [*views, view]
         return [view if i == replaces else old for i, old in enumerate(views)]

@@ -28,9 +28,14 @@ def balls_on_in(
     found = tuple(ball for ball in allowed if ball in layout)
     if found or not present:
         return found
+    return _on_though_unexpected(game, present)
+
+
+def _on_though_unexpected(game: str | None, present: tuple[str, ...]) -> tuple[str, ...]:
+    """What is on where none of the balls that the rules expect lies there."""
     if game == "snooker":
         reds = tuple(ball for ball in present if is_red(ball))
-        return reds or tuple(ball for ball in COLOURS if ball in layout)[:1]
+        return reds or tuple(ball for ball in COLOURS if ball in present)[:1]
     if game == "eight_ball":
         return tuple(ball for ball in present if ball == "8")
     return present

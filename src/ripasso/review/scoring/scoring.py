@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable
 from dataclasses import dataclass, replace
-from typing import Any, Literal
+from typing import Literal
 
+from ripasso.core.json_data import JsonMapping, JsonObject
 from ripasso.core.rules import (
     MISSING,
     MatchScore,
@@ -97,7 +98,7 @@ def _first_contact(facts: Facts) -> str | Literal[Missing.MISSING] | None:
     return facts.first_contact if "first_contact" in facts.model_fields_set else MISSING
 
 
-def score_report(session: Session) -> dict[str, Any] | None:
+def score_report(session: Session) -> JsonObject | None:
     """The output of `score --json`; None for a game whose rules the program does not know."""
     score = score_of(session)
     if score is None:
@@ -124,7 +125,7 @@ def score_report(session: Session) -> dict[str, Any] | None:
     }
 
 
-def _rack_report(rack: RackScore) -> dict[str, Any]:
+def _rack_report(rack: RackScore) -> JsonObject:
     return {
         "number": rack.number,
         "shots": [_shot_report(shot) for shot in rack.shots],
@@ -134,8 +135,8 @@ def _rack_report(rack: RackScore) -> dict[str, Any]:
     }
 
 
-def _shot_report(shot: ShotScore) -> dict[str, Any]:
-    report: dict[str, Any] = {"number": shot.number, "player": shot.player}
+def _shot_report(shot: ShotScore) -> JsonObject:
+    report: JsonObject = {"number": shot.number, "player": shot.player}
     outcome = shot.outcome
     if outcome is None:
         return {**report, **_NOT_JUDGED, "warnings": list(shot.warnings)}
@@ -165,7 +166,7 @@ def _shot_report(shot: ShotScore) -> dict[str, Any]:
     return report
 
 
-_NOT_JUDGED: Mapping[str, Any] = {
+_NOT_JUDGED: JsonMapping = {
     "legal": None,
     "fouls": [],
     "points": {},

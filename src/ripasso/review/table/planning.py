@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from typing import Any
 
 from ripasso.core.geometry.position import angle_from_line
+from ripasso.core.json_data import JsonObject
 from ripasso.core.table import TableSpec, cushion_gaps, pocket_mouth_middle
 from ripasso.core.table.places import Place
 from ripasso.review.document.edits import REMOVE, Path
@@ -21,7 +21,7 @@ SIDE_WITHIN_DEG = 60
 DIGITS = 4
 
 
-def circle_zone(centre: Place, edge: Place) -> dict[str, Any] | None:
+def circle_zone(centre: Place, edge: Place) -> JsonObject | None:
     """A circle drawn from its centre; None when it is too small to be meant."""
     radius = math.dist(centre, edge)
     if radius < SMALLEST_M:
@@ -29,27 +29,27 @@ def circle_zone(centre: Place, edge: Place) -> dict[str, Any] | None:
     return {"circle": {"centre": _listed(centre), "radius": round(radius, DIGITS)}}
 
 
-def polygon_zone(corners: Sequence[Place]) -> dict[str, Any] | None:
+def polygon_zone(corners: Sequence[Place]) -> JsonObject | None:
     """A polygon by its corners; None with fewer than three."""
     kept = [c for i, c in enumerate(corners) if i == 0 or math.dist(c, corners[i - 1]) > SMALLEST_M / 3]
     return {"polygon": [_listed(corner) for corner in kept]} if len(kept) >= 3 else None
 
 
-def strip_zone(start: Place, end: Place, width: float) -> dict[str, Any] | None:
+def strip_zone(start: Place, end: Place, width: float) -> JsonObject | None:
     """A strip about a line; None when it is too small to be meant."""
     if math.dist(start, end) < SMALLEST_M or width < SMALLEST_M:
         return None
     return {"strip": {"from": _listed(start), "to": _listed(end), "width": round(width, DIGITS)}}
 
 
-def side_zone(spec: TableSpec, ball: str, lies: Place, pocket: str, place: Place) -> dict[str, Any]:
+def side_zone(spec: TableSpec, ball: str, lies: Place, pocket: str, place: Place) -> JsonObject:
     """The side of the next ball's line on which a place lies."""
     angle = angle_from_line(lies, pocket_mouth_middle(spec, pocket), place)
     side = "left" if angle > 0 else "right"
     return {"side_of_line": {"ball": ball, "pocket": pocket, "side": side, "within_deg": SIDE_WITHIN_DEG}}
 
 
-def zone_values(shot: Shot, zone: dict[str, Any], *, also: bool = False) -> Values:
+def zone_values(shot: Shot, zone: JsonObject, *, also: bool = False) -> Values:
     """The zone of a plan; `also`: beside the one that is there, either will do."""
     plan = shot.plan
     if also and plan is not None and plan.zone is not None:
@@ -115,7 +115,7 @@ def clear_values(shot: Shot) -> Values:
 def pen_values(shot: Shot, kind: str, points: Sequence[Place], text: str = "") -> Values:
     """A line, an arrow, an area or a caption drawn by hand, added to those of the shot."""
     there = [serialize(one) for one in shot.drawings or ()]
-    made: dict[str, Any] = {"kind": kind, "points": [_listed(place) for place in points]}
+    made: JsonObject = {"kind": kind, "points": [_listed(place) for place in points]}
     if text:
         made["text"] = text
     return {("drawings",): [*there, made]}

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
-from typing import Any
 
+from ripasso.core.json_data import JsonMapping
 from ripasso.core.table import PRESETS, TableSpec, table_spec
 from ripasso.core.table.presets import DEFAULT_PRESET, INCH
 from ripasso.review.document.command import Command
@@ -90,7 +90,7 @@ def mouth_words(metres: float) -> str:
     return f"{'' if near else 'about '}{whole}{parts[rest]} in"
 
 
-def table_words(table: Mapping[str, Any] | None) -> str:
+def table_words(table: JsonMapping | None) -> str:
     """What makes a table easy or hard, in words: its length and its corner mouths."""
     spec = table_spec(table)
     return f"{100 * spec.length:.0f} cm, corner mouths {1000 * spec.corner_mouth:.0f} mm"

@@ -325,9 +325,7 @@ def grid_chart(
     success: Flags,
 ) -> Chart:
     """The rate in every group of one way to cut (down) by those of another (across)."""
-    down, across = (
-        [(k, m & among) for k, m in groups_of(own, way).items() if (m & among).any()] for way in ways
-    )
+    down, across = (_groups_among(own, way, among) for way in ways)
     cells = [
         (float(i), -float(j), first & second, f"{group_words(ways[0], row)}, {group_words(ways[1], head)}")
         for j, (row, first) in enumerate(down)
@@ -359,6 +357,12 @@ def grid_chart(
         (series,) if cells else (),
         note="The fuller the colour, the higher the rate; grey: under 5 shots. A cell shows its shots.",
     )
+
+
+def _groups_among(own: Facts, way: str, among: Flags) -> list[tuple[str, Flags]]:
+    """The groups of a way to cut that hold something of `among`."""
+    inside = {key: mask & among for key, mask in groups_of(own, way).items()}
+    return [(key, mask) for key, mask in inside.items() if mask.any()]
 
 
 def _words_at(way: str, keys: Sequence[str], step: int = 1) -> tuple[tuple[float, str], ...]:

@@ -11,6 +11,7 @@ from dataclasses import dataclass, replace
 from ripasso.core.figures.answers import Answer
 from ripasso.core.inference.intervals import Rate
 from ripasso.review.language.translation import noop, tr
+from ripasso.review.language.vocabulary import count
 
 
 @dataclass(frozen=True)
@@ -395,8 +396,8 @@ _SENTENCES: Mapping[str, Callable[[QuestionWords, Answer], str]] = {
 
 def found_words(holding: Sequence[bool], tested: int) -> str:
     """How many of the questions that test something found something, and how that is corrected."""
-    count = sum(holding)
-    what = "nothing" if not count else f"{count} {'habit' if count == 1 else 'habits'}"
+    found = sum(holding)
+    what = count(found, "habit") if found else "nothing"
     return (
         f"{what} of {tested} questions that could be tested: corrected for their number "
         "(Benjamini–Hochberg, 5 %). “Perhaps” would be a finding if it were the only question."

@@ -100,16 +100,11 @@ class Overview:
 def overview_of(facts: Facts, mine: Flags, game: str | None) -> Overview:
     """The overview of the shots that are a player's; the shots behind a figure are places in `facts`."""
     own, places = facts.by_person(mine)
-    figures = {
-        (page, line[0]): line[3]
-        for page in dict.fromkeys(page for page, _, _ in READY.get(game or "", POOL))
-        for line in PAGES[page].lines(own, places)
-    }
+    wanted = READY.get(game or "", POOL)
+    pages = dict.fromkeys(page for page, _, _ in wanted)
+    figures = {(page, line[0]): line[3] for page in pages for line in PAGES[page].lines(own, places)}
     nothing = Figure(np.array([], dtype=np.int64), words="–")
-    cards = tuple(
-        Card(tr(caption), figures.get((page, name), nothing))
-        for page, name, caption in READY.get(game or "", POOL)
-    )
+    cards = tuple(Card(tr(caption), figures.get((page, name), nothing)) for page, name, caption in wanted)
     asked = Asked(own)
     answers = {name: ask(asked) for name, ask in QUESTIONS.items()}
     holding = dict(zip(answers, corrected(list(answers.values())), strict=True))

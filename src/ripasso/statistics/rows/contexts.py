@@ -7,9 +7,9 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from typing import Any
 
 from ripasso.core.figures.schema import UNKNOWN_NUMBER, FactRow
+from ripasso.core.json_data import JsonMapping
 from ripasso.core.measures.break_places import break_places
 from ripasso.core.measures.film_time import LiveFilm
 from ripasso.core.rules import MatchScore, RackScore, ShotScore, Visit
@@ -142,12 +142,7 @@ def _of_rack(
     for j, shot in enumerate(shots):
         own = judged.shots[j] if judged else None
         context = FactRow(phase=phase_of(shot, own, game))
-        if shot.facts is not None:
-            context.potted = len(shot.facts.potted or ())
-            context.cue_potted = bool(shot.facts.cue_potted)
-            context.legal_balls = context.potted if _is_legal(shot, own) else 0
-        if shot.plan is not None and shot.plan.cushions is not None:
-            context.cushions = len(shot.plan.cushions)
+        _played(context, shot, own)
         if shot.intent == "break":
             _break(context, shot, spec)
         before, later = (shots[j - 1] if j else None), (shots[j + 1] if j + 1 < len(shots) else None)
@@ -155,15 +150,24 @@ def _of_rack(
         _timed(context, shot, before, film)
         _rested(context, shot, spec)
         if before is not None and before.player != shot.player:
-            context.after_fault = not _is_legal(before, judged.shots[j - 1] if judged else None) or (
-                before.intent in ("pot", "two_way")
-            )
+            legal = _is_legal(before, judged.shots[j - 1] if judged else None)
+            context.after_fault = not legal or before.intent in ("pot", "two_way")
         context.own_break = bool(shots) and shots[0].intent == "break" and shots[0].player == shot.player
         found.append(context)
     seconds = rack_seconds(shots, film)
     if found and seconds is not None:
         found[0].rack_s = seconds
     return found
+
+
+def _played(context: FactRow, shot: Shot, own: ShotScore | None) -> None:
+    """What fell, and over how many cushions the cue ball was meant to go."""
+    if shot.facts is not None:
+        context.potted = len(shot.facts.potted or ())
+        context.cue_potted = bool(shot.facts.cue_potted)
+        context.legal_balls = context.potted if _is_legal(shot, own) else 0
+    if shot.plan is not None and shot.plan.cushions is not None:
+        context.cushions = len(shot.plan.cushions)
 
 
 def _rested(context: FactRow, shot: Shot, spec: TableSpec) -> None:
@@ -194,7 +198,7 @@ def _is_legal(shot: Shot, judged: ShotScore | None) -> bool:
 
 
 def _answer(value: object) -> int:
-    return -1 if value is None else 1 if value else 0
+    return -1 if value is None else int(bool(value))
 
 
 def _break(context: FactRow, shot: Shot, spec: TableSpec) -> None:
@@ -205,7 +209,7 @@ def _break(context: FactRow, shot: Shot, spec: TableSpec) -> None:
     ]
     fallen = [(p.ball, p.pocket) for p in (shot.facts.potted if shot.facts else None) or ()]
     found = break_places(spec, layouts[0], layouts[1], fallen)
-    said: Mapping[str, Any] = shot.break_.model_dump() if shot.break_ is not None else {}
+    said: JsonMapping = shot.break_.model_dump() if shot.break_ is not None else {}
 
     def value(name: str) -> object:
         return found.get(name, said.get(name))
@@ -241,8 +245,8 @@ def _timed(context: FactRow, shot: Shot, before: Shot | None, film: LiveFilm) ->
 
 def phase_of(shot: Shot, judged: ShotScore | None, game: str | None) -> str:
     """Opening, middle or last, by what is still needed before the shot; "" where that is not known."""
-    table = set(shot.before) if shot.before is not None else set(judged.on_table) if judged else set()
-    balls = table - {"cue"}
+    said = judged.on_table if judged else ()
+    balls = set(said if shot.before is None else shot.before) - {"cue"}
     if not balls:
         return ""
     if game == "snooker":
@@ -253,7 +257,9 @@ def phase_of(shot: Shot, judged: ShotScore | None, game: str | None) -> str:
         return "middle" if reds or len(on) > 1 else "last"
     needed = len(_needed(balls, judged) if game == "eight_ball" else balls)
     middle, opening = (6, 11) if game == "straight_pool" else (4, 7)
-    return "opening" if needed >= opening else "middle" if needed >= middle else "last"
+    if needed >= opening:
+        return "opening"
+    return "middle" if needed >= middle else "last"
 
 
 def _needed(balls: set[str], judged: ShotScore | None) -> set[str]:

@@ -19,6 +19,7 @@ from ripasso.core.figures.schema import (
     unknown_of,
 )
 from ripasso.core.figures.session_columns import SessionColumns, SessionConstants
+from ripasso.core.json_data import JsonMapping
 from ripasso.core.measures.errors import Played, RecordedError, Seen, is_awkward, shot_errors
 from ripasso.core.measures.shots import ShotMeasures
 from ripasso.core.table import table_spec
@@ -26,7 +27,7 @@ from ripasso.review.record.model import Session
 from ripasso.review.table.settings import table_words
 
 Columns = dict[str, Sequence[Any]]
-MeasureRow = Mapping[str, Any]
+MeasureRow = JsonMapping
 _JUDGED: Mapping[str, bool | None] = {"yes": True, "no": False, "?": None}
 
 

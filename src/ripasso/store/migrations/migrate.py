@@ -4,9 +4,8 @@ from __future__ import annotations
 
 from pathlib import Path
 
+from alembic import command
 from alembic.config import Config
-from alembic.runtime.environment import EnvironmentContext
-from alembic.script import ScriptDirectory
 from sqlalchemy import Connection
 
 
@@ -14,11 +13,5 @@ def migrate(connection: Connection) -> None:
     """Bring the library behind `connection` to the newest version, in the running transaction."""
     config = Config()
     config.set_main_option("script_location", str(Path(__file__).parent))
-    script = ScriptDirectory.from_config(config)
-
-    def upgrade(revision: object, context: object) -> object:
-        return script._upgrade_revs("head", revision)  # type: ignore[arg-type]
-
-    with EnvironmentContext(config, script, fn=upgrade, destination_rev="head") as environment:
-        environment.configure(connection=connection, transactional_ddl=True)
-        environment.run_migrations()
+    config.attributes["connection"] = connection
+    command.upgrade(config, "head")

@@ -6,11 +6,11 @@ from collections.abc import Callable, Mapping, Sequence
 from contextlib import suppress
 from dataclasses import dataclass
 from operator import is_
-from typing import Any
 
 from PyQt6.QtCore import QObject, QTimer
 
 from ripasso.core.figures.measure_rows import measure_row
+from ripasso.core.json_data import JsonMapping
 from ripasso.core.measures.shots import ShotMeasures
 from ripasso.review.document.document import Changed, Document
 from ripasso.review.document.signal import Signal
@@ -32,7 +32,7 @@ class Answer:
 
     request: Request
     measured: Sequence[ShotMeasures]
-    rows: Mapping[str, tuple[str, Mapping[str, Any]]]
+    rows: Mapping[str, tuple[str, JsonMapping]]
     origins: Origins
 
 

@@ -12,6 +12,8 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
+from ripasso.core.json_data import JsonObject
+
 VERSION = 1
 
 
@@ -70,7 +72,7 @@ class Settings:
 
     def __init__(self, path: Path | None) -> None:
         self._path = path
-        self._values: dict[str, Any] = {}
+        self._values: JsonObject = {}
         self.notice: str | None = None
         if path is not None and path.exists():
             self._read(path)

@@ -189,6 +189,7 @@ class NewSessionDialog(QDialog):
         """The session as a record, with nothing in it yet."""
         names = self.players.names()
         ghost = not names[1] and self._ghost.isChecked() and self._game.currentData() in GHOST_GAMES
+        alone = "ghost" if ghost else "practice"
         today = date.today().isoformat()
         title = self._title.text().strip() or " – ".join(n for n in names if n) or "Practice"
         data: dict[str, object] = {
@@ -197,7 +198,7 @@ class NewSessionDialog(QDialog):
             "id": uuid.uuid4().hex,
             "title": title,
             "date": today,
-            "kind": "match" if names[1] else "ghost" if ghost else "practice",
+            "kind": "match" if names[1] else alone,
             "game": self._game.currentData(),
             "level": self._level.currentData(),
             "table": {"preset": self._table.currentData()},

@@ -274,7 +274,9 @@ class SessionsPage(QWidget):
         question.addButton("Leave it", QMessageBox.ButtonRole.RejectRole)
         question.exec()
         clicked = question.clickedButton()
-        return "replace" if clicked is replace else "both" if clicked is both else ""
+        if clicked is replace:
+            return "replace"
+        return "both" if clicked is both else ""
 
     def export_file(self, path: Path) -> None:
         """Write the chosen session to a file."""

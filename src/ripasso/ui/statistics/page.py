@@ -228,7 +228,9 @@ class StatisticsPage(QWidget):
         selected = self.figures.currentIndex()
         place = (selected.row(), selected.column()) if selected.isValid() else (1, 1)
         self.model.show_page(page)
-        words = page.warning or ("" if page.rows else NO_ATTEMPTS if page.attempts is not None else NO_ROWS)
+        words = page.warning
+        if not words and not page.rows:
+            words = NO_ROWS if page.attempts is None else NO_ATTEMPTS
         self._warning.setText(words)
         self._warning.setVisible(bool(words))
         self.chart.show_charts(page.charts)

@@ -24,7 +24,8 @@ def paint_ball(
     """Paint a ball by its name (a number, a colour, or red); `text` stands in for its number or letter."""
     number = int(ball) if ball.isdigit() else 0
     striped = number >= STRIPED_FROM
-    role = f"ball.{number - 8 if striped else number}" if number else f"ball.{ball}"
+    paint = number - 8 if striped else number
+    role = f"ball.{paint}" if number else f"ball.{ball}"
     painter.setPen(QPen(theme.colour("ball.edge"), 1))
     painter.setBrush(theme.colour("ball.ivory" if striped else role))
     painter.drawEllipse(centre, radius, radius)

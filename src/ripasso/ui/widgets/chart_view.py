@@ -159,7 +159,8 @@ class ChartView(QWidget):
         assert self.chart is not None
         axis = self.chart.x
         share = (float(one.x[-1]) - axis.low) / (axis.high - axis.low)
-        return 1.0 if (1 - share if axis.reversed else share) > NEAR_END else 0.0
+        from_left = 1 - share if axis.reversed else share
+        return 1.0 if from_left > NEAR_END else 0.0
 
     # Marks under the mouse
 

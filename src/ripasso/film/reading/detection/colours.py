@@ -154,7 +154,7 @@ class Palette:
         shade = (LIGHT_COUNTS * off[0]) ** 2 + off[1] ** 2 + off[2] ** 2
         cost = float(shade) / SHADES**2
         if kind == "cue" or kind.isdigit():
-            usual, spread = WHITE_SHARE["cue" if kind == "cue" else "stripe" if int(kind) > 8 else "solid"]
+            usual, spread = WHITE_SHARE[_design(kind)]
             if kind == "cue":
                 cost = min(cost, 4.0)
             cost += ((look.white - usual) / spread) ** 2
@@ -164,6 +164,13 @@ class Palette:
         """Move the colour of a kind towards a look."""
         own = self.colours[_paint(kind)]
         self.colours[_paint(kind)] = own + share * (np.array(look.colour) - own)
+
+
+def _design(kind: str) -> str:
+    """How much white a ball of a kind shows: the key in `WHITE_SHARE`."""
+    if kind == "cue":
+        return "cue"
+    return "stripe" if int(kind) > 8 else "solid"
 
 
 def _paint(kind: str) -> str:

@@ -180,7 +180,9 @@ def first_contact(cue: Left | None, others: Sequence[Left]) -> tuple[int | None,
         way = cue.track.points
         nearest = min([first, *close], key=lambda left: _nearest_pass(way, left.place))
         return nearest.key, when, 0.7
-    return first.key, when, 0.6 if vague else 0.7 if close else 0.96
+    if vague:
+        return first.key, when, 0.6
+    return first.key, when, 0.7 if close else 0.96
 
 
 def _nearest_pass(points: Sequence[Point], place: Place) -> float:

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
 from typing import Any
 
+from ripasso.core.json_data import JsonMapping, JsonObject
 from ripasso.core.table import table_spec
 from ripasso.review.document.edits import REMOVE, Path, set_values
 from ripasso.review.entry.attempts import (
@@ -32,7 +32,7 @@ class AgainController:
     def __init__(self, context: ReviewContext, page: AgainPage) -> None:
         self._context, self._page = context, page
         self._key: str | None = None
-        self._changes: list[dict[str, Any]] = []
+        self._changes: list[JsonObject] = []
         page.counted.connect(self.count)
         page.criterion.connect(self._criterion)
         page.relaxed.connect(lambda: self._set(toggled_relaxed, "Grant an attempt"))
@@ -80,7 +80,7 @@ class AgainController:
             change_words(Attempt.model_validate({"number": 1, "changed": self._as_tuple()}))
         )
 
-    def _as_tuple(self) -> tuple[Mapping[str, Any], ...]:
+    def _as_tuple(self) -> tuple[JsonMapping, ...]:
         return tuple(self._changes)
 
     def count(self, success: bool, miss: str = "", film: tuple[str, float] | None = None) -> None:

@@ -21,7 +21,7 @@ from ripasso.core.table import table_spec
 from ripasso.film import Picture
 from ripasso.film.calibration.views import camera_of
 from ripasso.film.decoding.still import whole_frame
-from ripasso.review.language.vocabulary import clock
+from ripasso.review.language.vocabulary import clock, count
 from ripasso.review.record.model import Recording, View, serialize
 from ripasso.review.recordings.views import copy_view, forget_view, set_view, view_at
 from ripasso.ui.review.film.film_view import FilmView, Glass
@@ -266,12 +266,7 @@ class CameraDialog(QDialog):
         if state.problem:
             return state.problem
         if state.fitted is None:
-            few = (
-                f"{missing} more point{'s' if missing > 1 else ''} needed."
-                if missing > 0
-                else "Looking for the camera"
-            )
-            return few
+            return f"{count(missing, 'more point')} needed." if missing > 0 else "Looking for the camera"
         sure = state.uncertainty_mm()
         where = (
             f" A ball is placed within {sure[0]:.0f} mm in the middle and {sure[1]:.0f} mm at the far end."

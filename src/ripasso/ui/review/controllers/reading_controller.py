@@ -221,11 +221,8 @@ class ReadingController:
     def next_uncertain(self) -> None:
         """Take the next shot in hand in which something is not sure."""
         controller = self._context.controller
-        found = (
-            next_uncertain(controller.snapshot, controller.shot.key if controller.shot else None)
-            if controller.snapshot
-            else None
-        )
+        here = controller.shot.key if controller.shot else None
+        found = next_uncertain(controller.snapshot, here) if controller.snapshot else None
         if found is None:
             self._context.say("Nothing uncertain is proposed.", "good")
         else:

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 import time
-from collections.abc import Callable, Mapping
+from collections.abc import Callable
 from pathlib import Path
-from typing import Any
 
+from ripasso.core.json_data import JsonMapping
 from ripasso.review.document.document import Document
 from ripasso.review.document.edits import Path as ValuePath
 from ripasso.review.document.edits import set_values
@@ -83,7 +83,7 @@ class FilmController:
         )
         return True
 
-    def lost_film(self) -> tuple[Mapping[str, Any], Path] | None:
+    def lost_film(self) -> tuple[JsonMapping, Path] | None:
         """The fingerprint of the film in hand and where it was, when it is not there any more."""
         recording = self.recording
         if recording is None or not recording.file or not isinstance(recording.fingerprint, Fingerprint):

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 import numpy as np
 
+from ripasso.core.json_data import JsonMapping, JsonObject
 from ripasso.core.table import TableSpec
 from ripasso.core.table.known_points import KnownPoint, known_points, nose_height, nose_outline, string_line
 from ripasso.drawing import Drawing
@@ -34,7 +34,7 @@ class ViewState:
         self.fitted: FittedView | None = None
         self.problem = ""
 
-    def load(self, points: list[Mapping[str, Any]]) -> None:
+    def load(self, points: list[JsonMapping]) -> None:
         """Take over the points of a stored view."""
         for stored in points:
             table, image = stored.get("table"), stored.get("image")
@@ -116,10 +116,10 @@ class ViewState:
         radii = 1000 * self.fitted.uncertainty_m(camera.project(places), spec.ball_radius)
         return (float(radii[0]), float(radii[1])) if np.isfinite(radii).all() else None
 
-    def record(self, start_s: float | None, end_s: float | None) -> dict[str, Any]:
+    def record(self, start_s: float | None, end_s: float | None) -> JsonObject:
         """The view as the session keeps it."""
         chosen = [point for point in self.points if point.name in self.clicked]
-        data: dict[str, Any] = {}
+        data: JsonObject = {}
         if start_s is not None:
             data["from"] = round(start_s, 6)
         if end_s is not None:

@@ -1,9 +1,11 @@
 """The rack sheet: the plan as a chain on the table, planned beside played, root and making shot, the lesson.
 
-One line takes everything that is said of a rack; see `review.words.rack_words`.
+One line takes everything that is said of a rack; see `review.entry.rack_words`.
 """
 
 from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
 
 from PyQt6.QtWidgets import (
     QCheckBox,
@@ -19,6 +21,7 @@ from ripasso.core.table import table_spec
 from ripasso.drawing import TableScene
 from ripasso.drawing.chain import chain
 from ripasso.review.document.edits import Path, set_values
+from ripasso.review.document.snapshot import RackRow
 from ripasso.review.entry.rack_words import EXAMPLES, parse_rack, rack_values
 from ripasso.review.language.parsing import NotAWord
 from ripasso.review.language.translation import tr
@@ -27,6 +30,7 @@ from ripasso.review.measuring.cache import MeasureCache
 from ripasso.review.measuring.errors import rack_errors
 from ripasso.review.measuring.measuring import core_zone
 from ripasso.review.present.rack_sheet import PlannedLine, PlanSheet, RackSheet, fault_words, rack_sheet
+from ripasso.review.record.model import RackPlan
 from ripasso.ui.review.state.review_controller import ReviewController
 from ripasso.ui.theme import Theme
 from ripasso.ui.widgets.basics import label, scrolling, set_property
@@ -50,6 +54,14 @@ class RackDialog(QDialog):
         what = rack_word(snapshot.head.game if snapshot else None)
         number = rack.record.number if rack else 0
         self.setWindowTitle(f"Sheet of {what} {number}")
+        self._make_parts()
+        self._compose()
+        self.resize(theme.px(1120), theme.px(620))
+        self._refresh()
+        self._tell(f"Such as: {tr(EXAMPLES[0])}; {EXAMPLES[-1]}", "plain")
+        self.line.setFocus()
+
+    def _make_parts(self) -> None:
         self.line = QLineEdit()
         self.line.setAccessibleName("The rack in words")
         self.line.setPlaceholderText(
@@ -57,21 +69,24 @@ class RackDialog(QDialog):
         )
         self.line.returnPressed.connect(self.keep)
         self.told = label("", "caption", wrap=True)
-        self.table = TableView(theme)
-        self.table.setMinimumSize(theme.px(480), theme.px(260))
+        self.table = TableView(self._theme)
+        self.table.setMinimumSize(self._theme.px(480), self._theme.px(260))
         self.backwards = QCheckBox("Count from the last ball")
         self.backwards.toggled.connect(lambda _on: self._draw())
         self.confirm = QPushButton("It began there")
-        self.confirm.setAutoDefault(False)
         self.confirm.clicked.connect(self._confirm_root)
         self.made = QPushButton("It was made there")
-        self.made.setAutoDefault(False)
         self.made.clicked.connect(self._confirm_making)
+        for button in (self.confirm, self.made):
+            button.setAutoDefault(False)
         self._story = label("", wrap=True)
         self._roots, self._makes = label("", wrap=True), label("", wrap=True)
         self._plans = label("", wrap=True)
         self._plans.setObjectName("plans")
         self._faults = label("", wrap=True)
+
+    def _words_column(self) -> QWidget:
+        """What is said of the rack, each part below its title and beside its button."""
         words = QWidget()
         column = QVBoxLayout(words)
         column.setContentsMargins(14, 12, 14, 12)
@@ -90,23 +105,22 @@ class RackDialog(QDialog):
             column.addLayout(head)
             column.addWidget(part)
         column.addStretch(1)
+        return words
+
+    def _compose(self) -> None:
         left = QVBoxLayout()
         left.addWidget(self.table, 1)
         left.addWidget(self.backwards)
         middle = QHBoxLayout()
         middle.setSpacing(16)
         middle.addLayout(left, 3)
-        middle.addWidget(scrolling(words), 2)
+        middle.addWidget(scrolling(self._words_column()), 2)
         layout = QVBoxLayout(self)
         layout.setContentsMargins(20, 16, 20, 16)
         layout.setSpacing(10)
         layout.addLayout(middle, 1)
         layout.addWidget(self.told)
         layout.addWidget(self.line)
-        self.resize(theme.px(1120), theme.px(620))
-        self._refresh()
-        self._tell(f"Such as: {tr(EXAMPLES[0])}; {EXAMPLES[-1]}", "plain")
-        self.line.setFocus()
 
     @property
     def sheet(self) -> RackSheet | None:
@@ -180,13 +194,7 @@ class RackDialog(QDialog):
         spec = table_spec(snapshot.head.table)
         plans = rack.record.plans or ()
         plan = plans[-1] if plans else None
-        layout = rack.record.layout
-        since = (plan.made_at_shot if plan else None) or 1
-        for shot in rack.shots:
-            if shot.record.before and (shot.record.number >= since or layout is None):
-                layout = shot.record.before
-                if shot.record.number >= max(since, 2 if plan and not plan.made_at_shot else 1):
-                    break
+        layout = _layout_of(rack, plan)
         balls = {ball: (float(p[0]), float(p[1])) for ball, p in (layout or {}).items()}
         order = [
             (one.ball, one.pocket, core_zone(one.zone, balls, spec) if one.zone is not None else None)
@@ -196,6 +204,19 @@ class RackDialog(QDialog):
         under, over = chain(spec, balls, order, backwards=self.backwards.isChecked())
         note = "" if balls else "Where the balls lay is not recorded"
         self.table.show_scene(TableScene(spec, balls, under=under, over=over, note=note))
+
+
+def _layout_of(rack: RackRow, plan: RackPlan | None) -> Mapping[str, Sequence[float]] | None:
+    """The layout that a plan was made for: of its shot, else the first after the break, else the rack's."""
+    layout = rack.record.layout
+    since = (plan.made_at_shot if plan else None) or 1
+    wanted = 2 if plan and not plan.made_at_shot else since
+    for shot in rack.shots:
+        if shot.record.before and (shot.record.number >= since or layout is None):
+            layout = shot.record.before
+            if shot.record.number >= wanted:
+                break
+    return layout
 
 
 def _plan_words(plan: PlanSheet) -> str:

@@ -71,29 +71,8 @@ class ShotsView(QWidget):
         self._compose()
 
     def _compose(self) -> None:
-        ribbon_row = QHBoxLayout()
-        ribbon_row.addWidget(self.ribbon, 1)
-        self._story = label("", wrap=True)
-        words = QVBoxLayout()
-        words.setSpacing(2)
-        words.addStretch(1)
-        words.addWidget(self._story)
-        words.addWidget(label("stem up: ran long, down: short", "caption"))
-        words.addStretch(1)
-        ribbon_row.addLayout(words)
-        self._story.setFixedWidth(self._theme.px(340))
-        self._film_box = film_box = QVBoxLayout()
-        film_box.setSpacing(0)
-        self._films = QHBoxLayout()
-        self._films.setSpacing(2)
-        self._films.addWidget(self.film, 1)
-        film_box.addLayout(self._films, 1)
-        film_bar = QHBoxLayout()
-        film_bar.setContentsMargins(0, 0, 8, 0)
-        film_bar.addWidget(self.transport, 1)
-        film_box.addLayout(film_bar)
-        self._ribbon_panel = panel(ribbon_row, (4, 0, 12, 0))
-        self._film_panel = panel(film_box, (0, 0, 0, 0))
+        self._ribbon_panel = panel(self._ribbon_row(), (4, 0, 12, 0))
+        self._film_panel = panel(self._film_column(), (0, 0, 0, 0))
         keys_box = QVBoxLayout()
         keys_box.addWidget(self.key_board)
         self._keys_panel = panel(keys_box, (12, 8, 12, 8))
@@ -121,10 +100,39 @@ class ShotsView(QWidget):
         body.setSpacing(8)
         body.addWidget(self._ribbon_panel)
         body.addLayout(columns, 1)
+
+    def _ribbon_row(self) -> QHBoxLayout:
+        """The ribbon, and beside it the story of the rack."""
+        row = QHBoxLayout()
+        row.addWidget(self.ribbon, 1)
+        self._story = label("", wrap=True)
+        self._story.setFixedWidth(self._theme.px(340))
+        words = QVBoxLayout()
+        words.setSpacing(2)
+        words.addStretch(1)
+        words.addWidget(self._story)
+        words.addWidget(label("stem up: ran long, down: short", "caption"))
+        words.addStretch(1)
+        row.addLayout(words)
+        return row
+
+    def _film_column(self) -> QVBoxLayout:
+        """The film, and below it the transport with the button for a session without a film."""
+        self._film_box = QVBoxLayout()
+        self._film_box.setSpacing(0)
+        self._films = QHBoxLayout()
+        self._films.setSpacing(2)
+        self._films.addWidget(self.film, 1)
+        self._film_box.addLayout(self._films, 1)
+        bar = QHBoxLayout()
+        bar.setContentsMargins(0, 0, 8, 0)
+        bar.addWidget(self.transport, 1)
         self._film_button = QPushButton("Choose the film")
         self._film_button.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self._film_button.clicked.connect(self.film_wanted.emit)
-        film_bar.addWidget(self._film_button)
+        bar.addWidget(self._film_button)
+        self._film_box.addLayout(bar)
+        return self._film_box
 
     def show_beside(self, beside: QWidget) -> None:
         """A place for a second shot beside the film."""

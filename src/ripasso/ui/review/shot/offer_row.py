@@ -61,7 +61,7 @@ class OfferRow(QWidget):
             offers = offers_for(snapshot.head, shot.record, self._controller.shot_score)
         self._lead.setText(offers.lead)
         self._hint.setText(offers.hint)
-        # SideBySideView a whole table of balls there is no room for words.
+        # Beside a whole table of balls there is no room for words.
         self._hint.setVisible(len(offers.balls) <= ROOM)
         self._lead.setToolTip(offers.hint)
         self._show_balls(offers.balls)
@@ -86,7 +86,9 @@ class OfferRow(QWidget):
             self._places.addWidget(button)
 
     def _ball(self, ball: str) -> BallButton:
-        value = "1" if ball == "red" else str(COLOURS.index(ball) + 2) if ball in COLOURS else ""
+        value = str(COLOURS.index(ball) + 2) if ball in COLOURS else ""
+        if ball == "red":
+            value = "1"
         words = ball_word(ball) if value else f"ball {ball}"
         button = BallButton(self._theme, ball, words, value)
         button.clicked.connect(lambda: self._say(ball))

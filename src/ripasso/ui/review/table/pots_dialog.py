@@ -82,7 +82,8 @@ class PotsDialog(QDialog):
         item.setTextAlignment(Qt.AlignmentFlag.AlignCenter)
         possible = cell.obstacle is None and cell.chance is not None
         fair = possible and cell.chance is not None and cell.chance >= FAIR
-        item.setForeground(self._theme.colour("good" if fair else "ink" if possible else "quiet"))
+        item.setForeground(self._theme.colour("ink" if possible else "quiet"))
         if fair:
+            item.setForeground(self._theme.colour("good"))
             item.setFont(self._theme.font(weight=600))
         return item

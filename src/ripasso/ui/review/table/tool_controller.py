@@ -166,10 +166,9 @@ class ToolController:
         if placing is None:
             return tr(self.tool.hint)
         ball = placing.next_ball
-        what = (
-            f"next: {tr('the cue ball') if ball == 'cue' else ball}" if ball else "every ball has its place"
-        )
-        return f"{tr(placing.hint)}; {what}"
+        if not ball:
+            return f"{tr(placing.hint)}; every ball has its place"
+        return f"{tr(placing.hint)}; next: {tr('the cue ball') if ball == 'cue' else ball}"
 
     # Gestures, from the diagram or from the film
 

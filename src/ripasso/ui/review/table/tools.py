@@ -9,9 +9,10 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Mapping
-from typing import Any, Protocol
+from typing import Protocol
 
 from ripasso.core.geometry.zones import strip
+from ripasso.core.json_data import JsonObject
 from ripasso.core.table import TableSpec, pocket_centres
 from ripasso.core.table.places import Place
 from ripasso.drawing import Circle, Line, Polygon
@@ -189,7 +190,7 @@ class _PlanTool(Tool):
         self.bench.say_values(next_values(ball, pocket), f"Next: {ball or pocket}")
         return True
 
-    def zone(self, zone: dict[str, Any] | None, *, also: bool) -> None:
+    def zone(self, zone: JsonObject | None, *, also: bool) -> None:
         """Say a zone that was drawn."""
         shot = self.bench.record
         if zone is not None and shot is not None:

@@ -1,0 +1,71 @@
+"""What became of balls between two calms: which moved, which rolled on, which are found again or gone."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from ripasso.film.reading.book import ShotBook
+from ripasso.film.reading.detection.colours import Look
+from ripasso.film.reading.detection.resting import Seen
+from ripasso.film.reading.detection.scene import Thing
+from ripasso.film.reading.identity.matching import mover_of
+from ripasso.film.reading.motion.trajectories import Mover
+
+#: What moved less than this, in ball radii, lay still.
+MOVED_RADII = 0.15
+#: A ball that nobody struck is off the table when its place has been bare for this long, seconds.
+TAKEN_S = 1.5
+
+
+@dataclass(frozen=True)
+class Found:
+    """A ball at rest as it is seen now, with what it was before; None for one that is new."""
+
+    seen: Seen
+    look: Look | None
+    thing: Thing | None
+
+
+def moved(balls: Sequence[Found], radius_m: float) -> list[Mover]:
+    """The balls that lie elsewhere than before."""
+    known = [(ball.thing, ball.seen) for ball in balls if ball.thing is not None]
+    return [mover_of(thing, seen.place) for thing, seen in known if _lies_elsewhere(thing, seen, radius_m)]
+
+
+def rolled_on(book: ShotBook, balls: Sequence[Found], moved_s: float) -> None:
+    """Nothing was struck: what runs ran before, and has come to rest now."""
+    for ball in balls:
+        if ball.thing is not None:
+            book.rolled_on(ball.thing.key, ball.seen.place, moved_s)
+
+
+def found_again(book: ShotBook, balls: Sequence[Found], moved_s: float | None) -> Iterator[int]:
+    """Enter those that were away and are there again; `moved_s` is when they ran, None without a strike."""
+    for ball in balls:
+        if ball.thing is not None and ball.thing.place is None:
+            book.found_again(ball.thing.key, ball.seen.place, moved_s)
+            yield ball.thing.key
+
+
+def taken_away(book: ShotBook, gone: Sequence[Thing], time_s: float, was_struck: bool) -> list[Mover]:
+    """What is gone has no place from now on; after a strike it ran."""
+    movers = []
+    for thing in gone:
+        if was_struck:
+            movers.append(mover_of(thing, None))
+        elif time_s - thing.same_s < TAKEN_S:
+            continue  # a hand, a cue, somebody's shadow: it may show again
+        elif thing.was_hidden and thing.place is not None:
+            book.fell_behind(thing.key, thing.same_s, mover_of(thing, None).place)
+        thing.place = None
+    return movers
+
+
+def _lies_elsewhere(thing: Thing, seen: Seen, radius_m: float) -> bool:
+    if thing.place is None:
+        return False
+    way = float(np.hypot(seen.place[0] - thing.place[0], seen.place[1] - thing.place[1]))
+    return way > MOVED_RADII * radius_m
