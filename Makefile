@@ -20,7 +20,7 @@ SYSTEM_PACKAGES := \
 # Tests run without any network where the system lets us take it away; Python's sockets are refused anyway.
 OFFLINE := $(shell unshare --net true 2>/dev/null && echo unshare --net)
 
-.PHONY: setup demo test bench screenshots accuracy study habits catalogues facts schema lock packages clean
+.PHONY: setup demo test bench screenshots accuracy study habits mutants catalogues facts schema lock packages clean
 
 setup: $(READY)
 
@@ -66,6 +66,10 @@ study: setup
 # The tables of docs/planted-habits.md: 200 libraries of invented players, twice.
 habits: setup
 	@$(RUN) -m tests.planted_study docs/planted-habits.md
+
+# Sixty faults put into a copy of the source, one at a time: which of them do the tests not notice?
+mutants: setup
+	@QT_QPA_PLATFORM=offscreen $(RUN) -m tests.mutants
 
 # The catalogues of texts, from what is marked in the source.
 catalogues: setup

@@ -1,6 +1,7 @@
 """Runs what CI runs: lint, types, all tests; the last line is "N passed, N failed".
 
-python -m tests.run [WORD ...]      only tests whose name holds one of the words, without lint and types
+python -m tests.run [WORD ...]       only tests whose name holds one of the words, without the checks around
+python -m tests.run --keep-coverage  everything, and later runs are held against its coverage
 
 The classes of tests are shared among as many processes as there are cores (two at least).
 """
@@ -23,6 +24,10 @@ from concurrent.futures import Future, ProcessPoolExecutor, as_completed
 from dataclasses import dataclass, field
 from pathlib import Path
 
+from coverage import Coverage
+
+from tests import coverage_table
+
 ROOT = Path(__file__).resolve().parent.parent
 OFFLINE = Path(__file__).resolve().parent / "offline"
 PROCESSES = max(2, os.cpu_count() or 2)
@@ -36,6 +41,8 @@ CHECKS = (
 #: Long classes of tests start first, so that no process is left with one at the end.
 LONG = ("film", "stories", "kills", "references", "read_command", "recordings", "house", "table_dialogs")
 
+#: Writes the figures of coverage anew.
+KEEP = "--keep-coverage"
 #: What the offscreen window system says of itself when a dialog or a menu opens.
 OFFSCREEN = "This plugin does not support "
 #: What a machine without sound says of it.
@@ -137,6 +144,19 @@ def by_class(words: list[str]) -> dict[str, list[str]]:
     return dict(sorted(names.items(), key=lambda item: not any(word in item[0] for word in LONG)))
 
 
+#: The measurement of a process of the pool; None where nothing is measured.
+measured: Coverage | None = None
+
+
+def begin(folder: Path | None) -> None:
+    """What a process of the pool does first."""
+    global measured  # noqa: PLW0603 - one a process, as the process is
+    faulthandler.enable()
+    if folder is not None:
+        measured = coverage_table.measuring(folder)
+        measured.start()
+
+
 def run_class(name: str, tests: list[str]) -> Report:
     """Run the tests of one class, in a process of the pool."""
     report = Report(name)
@@ -152,6 +172,8 @@ def run_class(name: str, tests: list[str]) -> Report:
 
     runner._makeResult = make_and_watch
     runner.run(unittest.TestLoader().loadTestsFromNames(tests))
+    if measured is not None:
+        measured.save()
     result = made[0]
     report.passed, report.times = result.passed, result.times
     report.failures = [(str(test), text) for test, text in (*result.failures, *result.errors)]
@@ -163,10 +185,10 @@ def run_class(name: str, tests: list[str]) -> Report:
     return report
 
 
-def reports(classes: dict[str, list[str]]) -> Iterator[Report]:
+def reports(classes: dict[str, list[str]], coverage: Path | None) -> Iterator[Report]:
     """What each class came to, as it ends. A process that dies is told as a failure of what it ran."""
     context = multiprocessing.get_context("spawn")
-    with ProcessPoolExecutor(PROCESSES, context, initializer=faulthandler.enable) as pool:
+    with ProcessPoolExecutor(PROCESSES, context, initializer=begin, initargs=(coverage,)) as pool:
         waiting: dict[Future[Report], str] = {
             pool.submit(run_class, name, tests): name for name, tests in classes.items()
         }
@@ -178,22 +200,42 @@ def reports(classes: dict[str, list[str]]) -> Iterator[Report]:
                 yield Report(waiting[future], failures=[(waiting[future], f"its process ended: {error!r}")])
 
 
-def in_a_folder_of_its_own(classes: dict[str, list[str]]) -> Iterator[Report]:
+def in_a_folder_of_its_own(classes: dict[str, list[str]], coverage: Path | None) -> Iterator[Report]:
     """The reports of all classes; what tests leave in the system's temporary folder goes with it."""
     with tempfile.TemporaryDirectory(ignore_cleanup_errors=True) as folder:
         os.environ["TMPDIR"] = folder
-        yield from reports(classes)
+        yield from reports(classes, coverage)
 
 
-def main(words: list[str]) -> int:
+def hold_coverage(folder: Path, *, keep: bool) -> int:
+    """Print what was run of each room; returns how many figures are too low."""
+    found = coverage_table.shares(folder)
+    for room, share in found.items():
+        print(f"coverage: {room:18} {share.lines:5.1f} % of lines, {share.branches:5.1f} % of branches")
+    if keep:
+        coverage_table.keep(found)
+    wrong = coverage_table.faults(found)
+    for sentence in wrong:
+        print(f"coverage FAILED: {sentence}")
+    return len(wrong)
+
+
+def main(arguments: list[str]) -> int:
     os.chdir(ROOT)
+    words = [word for word in arguments if word != KEEP]
+    with tempfile.TemporaryDirectory() as coverage:
+        return run(words, None if words else Path(coverage), keep=KEEP in arguments)
+
+
+def run(words: list[str], coverage: Path | None, *, keep: bool) -> int:
+    """The whole run, or that of some tests; returns the exit code."""
     started = time.monotonic()
     failed = 0 if words else checks()
     passed = 0 if words else len(CHECKS) - failed
     refuse_sockets()
     times: list[tuple[float, str]] = []
     skipped: list[tuple[str, str]] = []
-    for report in in_a_folder_of_its_own(by_class(words)):
+    for report in in_a_folder_of_its_own(by_class(words), coverage):
         print("F" if report.failures else ".", end="", flush=True)
         for name, text in report.failures:
             print(f"\n{'=' * 70}\nFAIL: {name}\n{'-' * 70}\n{text}", flush=True)
@@ -206,6 +248,10 @@ def main(words: list[str]) -> int:
         print(f"slow: {seconds:5.1f} s  {name}")
     for test, reason in skipped:
         print(f"skipped: {test}: {reason}")
+    if coverage is not None:
+        too_low = hold_coverage(coverage, keep=keep)
+        failed += too_low
+        passed += too_low == 0
     print(f"{time.monotonic() - started:.0f} s in {PROCESSES} processes")
     print(f"{passed} passed, {failed} failed")
     return 1 if failed or passed == 0 else 0
