@@ -17,7 +17,7 @@ from ripasso.review.document.edits import add_session, set_values
 from ripasso.review.record.model import Session
 from ripasso.review.scoring.scoring import rack_facts, session_facts
 from ripasso.statistics.rows.shot_rows import derived_rows
-from ripasso.store import open_library
+from ripasso.store.library import open_library
 
 ROUNDS = 30
 

@@ -20,7 +20,7 @@ from PyQt6.QtWidgets import QApplication, QWidget
 from ripasso.review.document.document import Document
 from ripasso.review.language.translation import tr
 from ripasso.statistics.rows.shot_rows import derived_rows
-from ripasso.store import Library, open_library
+from ripasso.store.library import Library, open_library
 from ripasso.ui.app import application, build_window
 from ripasso.ui.widgets.table_view import TableView
 from ripasso.ui.window import MainWindow

@@ -370,7 +370,8 @@ def _write(session: Any, path: Path) -> int:
 
 
 def _open_library(path: Path, *, create: bool) -> Any:
-    from ripasso.store import LibraryError, open_library
+    from ripasso.store.errors import LibraryError
+    from ripasso.store.library import open_library
 
     try:
         return open_library(path, create=create)
@@ -383,7 +384,7 @@ def _import(session: Any, path: Path, *, replace: bool) -> int:
     from ripasso.review.document.edits import add_session, replace_session
     from ripasso.review.record.model import serialize
     from ripasso.statistics.rows.shot_rows import derived_rows
-    from ripasso.store import LibraryError
+    from ripasso.store.errors import LibraryError
 
     library = _open_library(path, create=True)
     try:

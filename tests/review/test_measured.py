@@ -15,7 +15,7 @@ from ripasso.review.present.measure_words import Units, level_words, measure_lin
 from ripasso.review.present.pot_table import pot_table
 from ripasso.review.table.settings import mouth_words, set_table, settings_of
 from ripasso.statistics.rows.shot_rows import derived_rows
-from ripasso.store import open_library
+from ripasso.store.library import open_library
 from tests.sessions import document_with, played, rack_of, session
 
 SPEC = table_spec({"preset": "pool_9ft"})

@@ -16,9 +16,11 @@ from ripasso.review.document.document import Document
 from ripasso.review.record.model import serialize
 from ripasso.review.record.parsing import read_session
 from ripasso.statistics.rows.shot_rows import FIGURES_VERSION, derived_rows
-from ripasso.store import LibraryError, open_library, tables
-from ripasso.store.library import COUNTS
-from ripasso.store.migrations import migrate
+from ripasso.store import tables
+from ripasso.store.errors import LibraryError
+from ripasso.store.header import APPLICATION_ID, LIBRARY_VERSION
+from ripasso.store.library import COUNTS, open_library
+from ripasso.store.migrations.migrate import migrate
 from tests.review.test_model import EVERYTHING
 from tests.sessions import played, rack_of, session
 
@@ -157,8 +159,8 @@ class Contents(WithFolder):
         library.close()
         plain = sqlite3.connect(self.path)
         self.addCleanup(plain.close)
-        self.assertEqual(plain.execute("PRAGMA application_id").fetchone()[0], tables.APPLICATION_ID)
-        self.assertEqual(plain.execute("PRAGMA user_version").fetchone()[0], tables.LIBRARY_VERSION)
+        self.assertEqual(plain.execute("PRAGMA application_id").fetchone()[0], APPLICATION_ID)
+        self.assertEqual(plain.execute("PRAGMA user_version").fetchone()[0], LIBRARY_VERSION)
         self.assertEqual(plain.execute("PRAGMA journal_mode").fetchone()[0], "wal")
         record = json.loads(plain.execute("SELECT record FROM shot").fetchone()[0])
         self.assertEqual(record["facts"]["potted"][0]["ball"], "2")
@@ -193,7 +195,7 @@ class WrongFiles(WithFolder):
     def test_a_newer_library(self):
         self.open().close()
         newer = sqlite3.connect(self.path)
-        newer.execute(f"PRAGMA user_version = {tables.LIBRARY_VERSION + 1}")
+        newer.execute(f"PRAGMA user_version = {LIBRARY_VERSION + 1}")
         newer.close()
         self.assertIn("newer Ripasso", self.sentence())
 

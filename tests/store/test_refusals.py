@@ -5,8 +5,9 @@ from pathlib import Path
 from unittest import mock
 
 from ripasso.review.document import edits
-from ripasso.store import LibraryError, open_library, tables
-from ripasso.store.engine import sentence
+from ripasso.store.errors import LibraryError, sentence
+from ripasso.store.header import LIBRARY_VERSION
+from ripasso.store.library import open_library
 from ripasso.store.session_file import SessionFileError, load_session, save_session
 from tests.sessions import played, rack_of, session
 from tests.store.test_library import WithFolder, document_of
@@ -62,14 +63,14 @@ class Opening(WithFolder):
     def test_an_older_library_needs_a_place_where_it_can_be_written_once(self):
         open_library(self.path).close()
         plain = sqlite3.connect(self.path)
-        plain.execute(f"PRAGMA user_version = {tables.LIBRARY_VERSION - 1}")
+        plain.execute(f"PRAGMA user_version = {LIBRARY_VERSION - 1}")
         plain.close()
         with mock.patch("ripasso.store.opening.os.access", return_value=False):
             self.assertIn("brought up to date once", self.sentence())
 
     def test_an_older_library_without_room_for_its_copy_is_not_touched(self):
         open_library(self.path).close()
-        version = tables.LIBRARY_VERSION - 1
+        version = LIBRARY_VERSION - 1
         plain = sqlite3.connect(self.path)
         plain.execute(f"PRAGMA user_version = {version}")
         plain.close()

@@ -9,7 +9,7 @@ from unittest import mock
 
 from ripasso.review.record.model import serialize
 from ripasso.review.record.parsing import read_session
-from ripasso.store import SessionFileError, load_session, save_session
+from ripasso.store.session_file import SessionFileError, load_session, save_session
 from tests.review.test_model import EVERYTHING
 from tests.sessions import rack_of, session_data
 

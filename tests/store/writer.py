@@ -13,7 +13,7 @@ from pathlib import Path
 from ripasso.review.document import edits
 from ripasso.review.document.document import Document
 from ripasso.statistics.rows.shot_rows import derived_rows
-from ripasso.store import open_library
+from ripasso.store.library import open_library
 from tests.sessions import played, rack_of, session
 
 

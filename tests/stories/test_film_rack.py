@@ -10,7 +10,7 @@ from ripasso.demo.library import film_path, film_truth
 from ripasso.review.record.model import serialize
 from ripasso.review.record.parsing import read_session
 from ripasso.review.scoring.scoring import score_of
-from ripasso.store import open_library
+from ripasso.store.library import open_library
 from tests.windows import WindowCase, click, in_dialog, press, wait_until, write
 
 POCKET_KEY = {

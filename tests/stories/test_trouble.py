@@ -14,7 +14,7 @@ from ripasso.film.finding import find_film
 from ripasso.review.document.document import Document
 from ripasso.review.document.edits import add_session
 from ripasso.statistics.rows.shot_rows import derived_rows
-from ripasso.store import open_library
+from ripasso.store.library import open_library
 from tests.films import write_film
 from tests.sessions import played, rack_of, session, session_data
 from tests.windows import WindowCase, destroy, in_dialog, press, wait_until, write

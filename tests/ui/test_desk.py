@@ -152,7 +152,7 @@ class Desk(unittest.TestCase):
         self.assertEqual(self.record.number, 1)
 
     def test_a_failing_disk_is_said_and_nothing_is_lost(self):
-        from ripasso.store import LibraryError
+        from ripasso.store.errors import LibraryError
 
         self.storage.fail_with = LibraryError("The disk is full.")
         self.controller.tag("decision_agree")

@@ -13,7 +13,7 @@ from ripasso.statistics.pages.attempt_pages import attempts_page
 from ripasso.statistics.pages.figures import FigurePage
 from ripasso.statistics.pages.pages import ATTEMPTS, CROSSED, OVERVIEW, Side, crossed_page, page_of
 from ripasso.statistics.pages.ready import Overview, overview_of
-from ripasso.store import Library
+from ripasso.store.library import Library
 
 #: Before a date, where the key of a second player would stand.
 BEFORE = "before:"

@@ -18,7 +18,8 @@ from ripasso.core.table import table_spec
 from ripasso.review.table.settings import table_words
 from ripasso.statistics.rows.encoding import encoded
 from ripasso.statistics.rows.search_columns import SearchColumns, SessionWords
-from ripasso.store import Library, LibraryError, SessionHead
+from ripasso.store.errors import LibraryError
+from ripasso.store.library import Library, SessionHead
 
 #: So many sessions' columns are kept in one transaction: none of them holds a writer up.
 TOGETHER = 20

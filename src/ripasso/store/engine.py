@@ -1,4 +1,4 @@
-"""The SQLite file behind a library: connections, transactions, and one sentence for what goes wrong."""
+"""The SQLite file behind a library: connections and transactions."""
 
 from __future__ import annotations
 
@@ -7,12 +7,8 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
 
-from sqlalchemy import Connection, Engine, create_engine, event, text
+from sqlalchemy import Connection, Engine, create_engine, event
 from sqlalchemy.pool import QueuePool
-
-
-class LibraryError(RuntimeError):
-    """The library cannot be used so; the message is one sentence for the user."""
 
 
 def engine_for(path: Path, *, read_only: bool) -> Engine:
@@ -50,26 +46,3 @@ def writing(engine: Engine) -> Iterator[Connection]:
     """One transaction that writes: all of it, or nothing."""
     with engine.connect().execution_options(writes=True) as connection, connection.begin():
         yield connection
-
-
-def version_of(engine: Engine) -> int:
-    """The version of a file's tables, 0 for a new one."""
-    with engine.connect() as connection:
-        return int(connection.execute(text("PRAGMA user_version")).scalar_one())
-
-
-def sentence(error: Exception, path: Path) -> str:
-    """What went wrong with the file, in one sentence."""
-    words = str(getattr(error, "orig", error)).lower()
-    name = path.name
-    if "full" in words:
-        return "The disk is full: the last change was not stored; free some space and do it again."
-    if "locked" in words or "busy" in words:
-        return f"{name} is locked by another program; try again when it is done."
-    if "readonly" in words or "read-only" in words:
-        return f"{name} is write-protected; the last change was not stored."
-    if "malformed" in words or "not a database" in words or "corrupt" in words:
-        return f"{name} is damaged; its last backup or export is needed."
-    if "unable to open" in words:
-        return f"{name} cannot be opened."
-    return f"{name} cannot be used: {words}."

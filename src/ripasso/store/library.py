@@ -1,4 +1,4 @@
-"""The library: every session in one SQLite file, one transaction a command. `opening` opens one."""
+"""The library: every session in one SQLite file, one transaction a command."""
 
 from __future__ import annotations
 
@@ -20,8 +20,10 @@ from ripasso.review.document.snapshot import Rows
 from ripasso.review.record.model import AttemptSet, Rack, Record, Session, Shot, serialize
 from ripasso.store import attempt_rows, column_rows, measure_rows, tables
 from ripasso.store.attempt_rows import StoredAttempts
-from ripasso.store.engine import LibraryError, sentence, writing
-from ripasso.store.lock import WriterLock
+from ripasso.store.engine import engine_for, writing
+from ripasso.store.errors import LibraryError, sentence
+from ripasso.store.opening import LibraryFile, open_file
+from ripasso.store.session_list import SessionLine, session_lines
 
 _PARENT: dict[Table, str | None] = {
     "session": None,
@@ -55,29 +57,19 @@ class SessionHead:
     table: JsonObject | None
 
 
-@dataclass(frozen=True)
-class SessionLine:
-    """What a list of sessions shows of one."""
-
-    key: str
-    title: str
-    date: str | None
-    game: str | None
-    kind: str | None
-    players: tuple[str, ...]
-    racks: int
-    shots: int
-    judged: int
+def open_library(path: Path, *, create: bool = True) -> Library:
+    """Open a library, making it when it is not there; raises `LibraryError` with one sentence."""
+    return Library(open_file(path, create=create))
 
 
 class Library:
     """An open library. Build it with `open_library`; `close` it when done."""
 
-    def __init__(self, path: Path, engine: Engine, lock: WriterLock | None, notice: str | None) -> None:
-        self.path = path
-        self.notice = notice
-        self._engine = engine
-        self._lock = lock
+    def __init__(self, file: LibraryFile) -> None:
+        self.path = file.path
+        self.notice = file.notice
+        self._file = file
+        self._engine = engine_for(file.path, read_only=file.lock is None)
         self._closed = False
         # What is stored beside each session: only one window writes, so it needs no reading.
         self._stored: dict[str, Derived] = {}
@@ -86,15 +78,14 @@ class Library:
     @property
     def read_only(self) -> bool:
         """True when nothing can be written; `notice` says why."""
-        return self._lock is None
+        return self._file.lock is None
 
     def close(self) -> None:
         """Close the file and let another window write."""
         if not self._closed:
             self._closed = True
             self._engine.dispose()
-            if self._lock is not None:
-                self._lock.release()
+            self._file.release()
 
     def load(self, session: str) -> Rows:
         """All rows of a session by table and key; empty when there is none."""
@@ -171,27 +162,7 @@ class Library:
 
     def sessions(self) -> list[SessionLine]:
         """A line a session, the latest date first."""
-        session, names = tables.session, self._names_by_session()
-        counts = (session.c.racks, session.c.shots, session.c.judged)
-        query = select(
-            session.c.key, session.c.title, session.c.date, session.c.game, session.c.kind, *counts
-        )
-        with self._reading() as connection:
-            found = connection.execute(query.order_by(session.c.date.desc(), session.c.title)).all()
-        return [
-            SessionLine(
-                row.key,
-                row.title,
-                row.date,
-                row.game,
-                row.kind,
-                names.get(row.key, ()),
-                row.racks,
-                row.shots,
-                row.judged,
-            )
-            for row in found
-        ]
+        return session_lines(self.path)
 
     def heads(self) -> list[SessionHead]:
         """What statistics ask of every session, by key."""

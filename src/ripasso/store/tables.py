@@ -1,7 +1,7 @@
 """The library's tables. docs/library.md says what each column holds.
 
 A row carries its whole record as JSON; the other columns repeat what lists and searches need. A change
-here needs a migration in `migrations/versions/` and a step of `LIBRARY_VERSION`.
+here needs a migration in `migrations/versions/` and a step of `header.LIBRARY_VERSION`.
 """
 
 from __future__ import annotations
@@ -23,10 +23,6 @@ from sqlalchemy import (
 )
 
 from ripasso.core.figures import schema
-
-#: "Rips" in ASCII; tells a library from any other SQLite file.
-APPLICATION_ID = 0x52697073
-LIBRARY_VERSION = 6
 
 _STORED = {
     "text": String,

@@ -9,7 +9,7 @@ from platformdirs import user_config_path, user_data_path
 from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QApplication
 
-from ripasso.store import LibraryError
+from ripasso.store.errors import LibraryError
 from ripasso.ui.window import MainWindow
 from ripasso.ui.workspace import Workspace, build_workspace
 

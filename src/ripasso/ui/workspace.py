@@ -9,7 +9,7 @@ from ripasso.review.document.document import Document
 from ripasso.review.measuring.cache import MeasureCache
 from ripasso.statistics.library_index import LibraryIndex
 from ripasso.statistics.rows.shot_rows import derived_rows
-from ripasso.store import Library, open_library
+from ripasso.store.library import Library, open_library
 from ripasso.ui.services.background import Background
 from ripasso.ui.services.localization import set_tradition
 from ripasso.ui.services.measuring import Measuring

@@ -1,5 +1,1 @@
-"""The library's versions, one step a file; `migrate` brings a library up to date."""
-
-from ripasso.store.migrations.migrate import migrate
-
-__all__ = ["migrate"]
+"""The library's versions, one step a file, and `migrate`, which brings a library up to date."""

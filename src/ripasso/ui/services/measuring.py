@@ -16,7 +16,8 @@ from ripasso.review.document.document import Changed, Document
 from ripasso.review.document.signal import Signal
 from ripasso.review.document.snapshot import Snapshot
 from ripasso.review.measuring.cache import MeasureCache, Request, origin_of
-from ripasso.store import Library, LibraryError
+from ripasso.store.errors import LibraryError
+from ripasso.store.library import Library
 from ripasso.ui.services.background import Background
 
 #: How long typing must pause before a session is measured again.

@@ -10,7 +10,8 @@ from ripasso.review.document.document import Derived, Document
 from ripasso.review.document.snapshot import Snapshot
 from ripasso.review.language.vocabulary import count
 from ripasso.statistics.rows.shot_rows import FIGURES_VERSION, derived_rows
-from ripasso.store import Library, LibraryError
+from ripasso.store.errors import LibraryError
+from ripasso.store.library import Library
 from ripasso.ui.services.background import Background
 
 

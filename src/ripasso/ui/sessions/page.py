@@ -25,9 +25,9 @@ from ripasso.review.document.edits import add_session, new_key, remove_session, 
 from ripasso.review.language.vocabulary import count, sentence, word
 from ripasso.review.record.model import Recording, Session, serialize
 from ripasso.review.record.parsing import is_newer
-from ripasso.store import LibraryError, SessionFileError, load_session, save_session
-from ripasso.store.library import SessionLine
-from ripasso.store.session_file import SUFFIX
+from ripasso.store.errors import LibraryError
+from ripasso.store.session_file import SUFFIX, SessionFileError, load_session, save_session
+from ripasso.store.session_list import SessionLine
 from ripasso.ui.actions import ActionRegistry, ActionSpec
 from ripasso.ui.sessions.new_session import (
     FILM_FILTER,

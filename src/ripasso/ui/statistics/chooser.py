@@ -13,7 +13,7 @@ from ripasso.review.language.translation import tr
 from ripasso.review.language.vocabulary import word
 from ripasso.statistics.answers import BEFORE, EVERYBODY, Choice
 from ripasso.statistics.pages.pages import ATTEMPTS, COUNTED, CROSSED, OVERVIEW, PAGE_WORDS, WAY_WORDS
-from ripasso.store.library import SessionLine
+from ripasso.store.session_list import SessionLine
 from ripasso.ui.widgets.basics import label
 
 NOBODY = "nobody"

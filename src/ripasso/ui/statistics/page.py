@@ -25,7 +25,7 @@ from ripasso.review.language.vocabulary import count
 from ripasso.statistics.answers import Answers
 from ripasso.statistics.pages.figures import FigurePage, FigureRow
 from ripasso.statistics.pages.ready import Overview
-from ripasso.store import LibraryError
+from ripasso.store.errors import LibraryError
 from ripasso.ui.actions import ActionRegistry
 from ripasso.ui.resources import FONTS, font_path
 from ripasso.ui.statistics.actions import ACTIONS

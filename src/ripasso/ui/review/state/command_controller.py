@@ -9,7 +9,7 @@ from ripasso.review.document.command import Command
 from ripasso.review.document.document import Changed, Document, ReadOnly
 from ripasso.review.document.edits import RefusedEdit
 from ripasso.review.document.snapshot import ShotRow, Snapshot
-from ripasso.store import LibraryError
+from ripasso.store.errors import LibraryError
 from ripasso.ui.review.state.selection import Say, Selection
 
 
