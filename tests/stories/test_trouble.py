@@ -34,7 +34,7 @@ class WrongFiles(WindowCase):
         for name, (text, said) in cases.items():
             path = self.folder / name
             path.write_text(text)
-            self.assertIsNone(self.window.sessions.import_file(path))
+            self.assertIsNone(self.window.sessions.controller.import_file(path))
             self.assertIn(said, self.said[-1])
         newer = self.folder / "newer.ripasso.json"
         newer.write_text(json.dumps(session_data(version=2, racks=[rack_of(played("a", "2"))])))
@@ -45,13 +45,13 @@ class WrongFiles(WindowCase):
     def test_a_differing_import_asks_and_keeps_both(self):
         path = self.folder / "one.ripasso.json"
         path.write_text(json.dumps(session_data(racks=[rack_of(played("a", "2"))])))
-        self.window.sessions.import_file(path)
-        self.window.sessions.import_file(path)
+        self.window.sessions.controller.import_file(path)
+        self.window.sessions.controller.import_file(path)
         self.assertIn("equal", self.said[-1])
         path.write_text(json.dumps(session_data(note="other")))
         for wanted, sessions in (("Leave it", 1), ("Keep both", 2), ("Replace it", 2)):
             in_dialog(lambda box, wanted=wanted: self.choose(box, wanted))
-            self.window.sessions.import_file(path)
+            self.window.sessions.controller.import_file(path)
             self.assertEqual(len(self.window.sessions.model.lines), sessions, wanted)
         self.assertEqual(self.workspace.document.session("test").head.note, "other")
 
@@ -61,7 +61,7 @@ class WrongFiles(WindowCase):
     def test_only_deleting_a_session_asks(self):
         path = self.folder / "one.ripasso.json"
         path.write_text(json.dumps(session_data(racks=[rack_of(played("a", "2"))])))
-        self.window.sessions.import_file(path)
+        self.window.sessions.controller.import_file(path)
         self.window.sessions.take_focus()
         in_dialog(lambda box: self.choose(box, "Delete"))
         press("Delete")
@@ -97,7 +97,7 @@ class WrongFilms(WindowCase):
 
     def test_a_moved_film_is_found_again(self):
         self.open_with_film(self.folder / "gone.mp4")
-        self.window.sessions.attach_film("test", film_path())
+        self.window.sessions.controller.attach_film("test", film_path())
         self.wait_for_film()
         press("F")
         self.assertEqual(self.review.controller.shot.record.recording, "f")
@@ -240,7 +240,7 @@ while True:
     def test_two_kills(self):
         file = self.folder / "one.ripasso.json"
         file.write_text(json.dumps(session_data(racks=[rack_of(played("a", "2", intent="break"))])))
-        self.window.sessions.import_file(file)
+        self.window.sessions.controller.import_file(file)
         self.close_window()
         for seconds in (0.15, 0.4):
             with self.subTest(seconds=seconds):

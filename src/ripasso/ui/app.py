@@ -45,7 +45,7 @@ def build_window(workspace: Workspace, *, demo: bool = False) -> MainWindow:
     """A dressed window on a workspace; with `demo` the demo's rack is under review."""
     app = application()
     workspace.theme.apply(app)
-    if demo and not workspace.library.read_only:
+    if demo and not workspace.read_only:
         _fill_with_demo(workspace)
     window = MainWindow(workspace)
     if demo:

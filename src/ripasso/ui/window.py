@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING, TypeVar, cast
@@ -26,14 +27,17 @@ from ripasso.ui.services.collector import IdleCollector
 from ripasso.ui.sessions.page import ACTIONS as SESSION_ACTIONS
 from ripasso.ui.sessions.page import SessionsPage
 from ripasso.ui.widgets.basics import label, set_property
-from ripasso.ui.workspace import Workspace
+from ripasso.ui.workspace import Workspace, load_document_packages
 
 if TYPE_CHECKING:
+    from ripasso.review.document.document import Document
     from ripasso.ui.review.page.page import ReviewPage
     from ripasso.ui.statistics.page import StatisticsPage
 
 Page = TypeVar("Page", bound=QWidget)
 MESSAGE_MS = 8000
+#: What can wait begins this long after the window was built: its first picture is on screen by then.
+SETTLE_MS = 100
 ACTIONS = (
     ActionSpec("sessions", "Sessions", ("Ctrl+1",), "Window"),
     ActionSpec("review", "Review", ("Ctrl+2",), "Window"),
@@ -58,18 +62,19 @@ class MainWindow(QMainWindow):
     def __init__(self, workspace: Workspace) -> None:
         super().__init__()
         self._workspace = workspace
-        self.setWindowTitle(f"Ripasso – {workspace.library.path.stem}")
+        self.setWindowTitle(f"Ripasso – {workspace.path.stem}")
         self._closed = False
+        self._leave: list[Callable[[], None]] = []
+        self._stop_following: Callable[[], None] = lambda: None
         self._quiet = QTimer(self)
         self._quiet.setSingleShot(True)
         self._quiet.timeout.connect(self._hush)
         self._collector = IdleCollector(self)
-        self._stop_following = workspace.document.changed.connect(lambda _change: self._collector.busy())
+        workspace.when_document(self._follow)
         self._build()
         workspace.messages.said.connect(self._say)
         workspace.messages.open()
-        # When the first picture is on screen.
-        QTimer.singleShot(0, self._settle)
+        QTimer.singleShot(SETTLE_MS, self._settle)
         self.show_page("sessions")
         self.resize(1280, 800)
         self.setMinimumSize(960, 620)
@@ -79,13 +84,29 @@ class MainWindow(QMainWindow):
         if self._closed:
             return
         self._collector.start()
-        self._workspace.renewal.begin()
-        self._workspace.measuring.begin()
+        if "review" in self._pages:
+            self._begin_work()
+        else:
+            load, begin = load_document_packages, self._begin_work
+            self._workspace.background.run(load, lambda _loaded: begin())
+
+    def _begin_work(self) -> None:
+        """What goes on in the background while the window is open."""
+        if not self._closed:
+            self._workspace.renewal.begin()
+            self._workspace.measuring.begin()
+
+    def _follow(self, document: Document) -> None:
+        self._stop_following = document.changed.connect(lambda _change: self._collector.busy())
+
+    def _mark(self, document: Document) -> None:
+        """Whoever listens from now on belongs to the pages, and leaves with them."""
+        self._leave = [notice.mark() for notice in (document.changed, self._workspace.measuring.measured)]
 
     def _build(self) -> None:
         """The pages and what is around them, in the words, colours and keys chosen."""
         workspace = self._workspace
-        self._leave = [notice.mark() for notice in (workspace.document.changed, workspace.measuring.measured)]
+        workspace.when_document(self._mark)
         self._stack = QStackedWidget()
         self._pages: dict[str, QWidget] = {}
         self.sessions = self._added("sessions", SessionsPage(workspace))
@@ -140,6 +161,7 @@ class MainWindow(QMainWindow):
             in_hand = (controller.snapshot.key, controller.shot_key) if controller.snapshot else None
             self.review.close_film()
         self._workspace.background.forget_all()
+        assert self._workspace.document is not None  # made by now, and with it what has to leave
         for leave in self._leave:
             leave()
         self.actions_book.withdraw()
@@ -248,12 +270,12 @@ class MainWindow(QMainWindow):
         if snapshot is not None:
             self.sessions.refresh()
             self.sessions.choose(snapshot.key)
-            self.sessions.choose_film()
+            self.sessions.controller.choose_film(snapshot.key)
             self.review.refresh()
 
     def import_file(self, path: Path) -> None:
         """Import a session named on the command line, and review it."""
-        key = self.sessions.import_file(path)
+        key = self.sessions.controller.import_file(path)
         if key is not None:
             self.open_session(key)
 

@@ -2,70 +2,145 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Callable
+from functools import cached_property
 from pathlib import Path
+from typing import TYPE_CHECKING
 
-from ripasso.review.document.document import Document
-from ripasso.review.measuring.cache import MeasureCache
-from ripasso.statistics.library_index import LibraryIndex
-from ripasso.statistics.rows.shot_rows import derived_rows
-from ripasso.store.library import Library, open_library
+from ripasso.store.opening import LibraryFile, open_file
+from ripasso.store.session_list import SessionLine, session_lines
 from ripasso.ui.services.background import Background
 from ripasso.ui.services.localization import set_tradition
-from ripasso.ui.services.measuring import Measuring
 from ripasso.ui.services.messages import Messages
-from ripasso.ui.services.renewal import Renewal
 from ripasso.ui.services.settings import Settings
 from ripasso.ui.theme import Theme
 
+if TYPE_CHECKING:
+    from ripasso.review.document.document import Document
+    from ripasso.review.measuring.cache import MeasureCache
+    from ripasso.statistics.library_index import LibraryIndex
+    from ripasso.store.library import Library
+    from ripasso.ui.services.measuring import Measuring
+    from ripasso.ui.services.renewal import Renewal
 
-@dataclass(frozen=True)
+
 class Workspace:
-    """A library with its document, and the services of the window."""
+    """A library with its document, and the services of the window.
 
-    library: Library
-    document: Document
-    messages: Messages
-    background: Background
-    settings: Settings
-    theme: Theme
-    measures: MeasureCache
-    index: LibraryIndex
-    measuring: Measuring
-    renewal: Renewal
+    The list of sessions needs the file, the settings and the theme. The document and all that works on it is
+    made when it is first asked for, and its packages are loaded then.
+    """
+
+    def __init__(self, file: LibraryFile, settings: Settings, messages: Messages, theme: Theme) -> None:
+        self.file = file
+        self.settings = settings
+        self.messages = messages
+        self.theme = theme
+        self.background = Background(messages)
+        # Of its own: what the pages ask for is forgotten when they are built anew, what is measured is not.
+        self._lasting = Background(messages, 1)
+        self._followers: list[Callable[[Document], None]] = []
+
+    @property
+    def path(self) -> Path:
+        """The library's file."""
+        return self.file.path
+
+    @property
+    def read_only(self) -> bool:
+        """True when nothing can be written."""
+        return self.file.lock is None
+
+    def session_lines(self) -> list[SessionLine]:
+        """The list of sessions; raises `LibraryError`."""
+        return session_lines(self.path)
+
+    @cached_property
+    def library(self) -> Library:
+        """The library behind the document."""
+        from ripasso.store.library import Library
+
+        return Library(self.file)
+
+    @cached_property
+    def document(self) -> Document:
+        """The document; whoever wanted to follow it is told when it is made."""
+        from ripasso.review.document.document import Document
+        from ripasso.statistics.rows.shot_rows import derived_rows
+
+        made = self.__dict__["document"] = Document(self.library, derived_rows)
+        while self._followers:
+            self._followers.pop(0)(made)
+        return made
+
+    def when_document(self, follow: Callable[[Document], None]) -> None:
+        """Call `follow` with the document: at once, or as soon as it is made."""
+        if "document" in self.__dict__:
+            follow(self.document)
+        else:
+            self._followers.append(follow)
+
+    @cached_property
+    def measures(self) -> MeasureCache:
+        """The measures in memory."""
+        from ripasso.review.measuring.cache import MeasureCache
+
+        return MeasureCache()
+
+    @cached_property
+    def index(self) -> LibraryIndex:
+        """The columns of statistics of the whole library."""
+        from ripasso.statistics.library_index import LibraryIndex
+
+        return LibraryIndex(self.library)
+
+    @cached_property
+    def measuring(self) -> Measuring:
+        """What measures in the background."""
+        from ripasso.ui.services.measuring import Measuring
+
+        say = self.messages.say
+        return Measuring(self.library, self.document, self.measures, self._lasting, say)
+
+    @cached_property
+    def renewal(self) -> Renewal:
+        """What brings figures of an older program up to date."""
+        from ripasso.ui.services.renewal import Renewal
+
+        say = self.messages.say
+        return Renewal(self.library, self.document, self._lasting, say, self.measuring.want)
 
     def close(self) -> None:
         """End the background work, then close the library."""
-        self.measuring.close()
+        if "measuring" in self.__dict__:
+            self.measuring.close()
+        self._lasting.close()
         self.background.close()
-        self.library.close()
+        if "library" in self.__dict__:
+            self.library.close()
+        else:
+            self.file.release()
 
 
 def build_workspace(library: Path, settings: Path | None, text_scale: float | None = None) -> Workspace:
-    """Open a library and everything that works on it; raises `LibraryError`."""
-    opened = open_library(library)
+    """Open a library for the window; raises `LibraryError`."""
+    file = open_file(library)
     messages = Messages()
     remembered = Settings(settings)
-    for notice in (remembered.notice, opened.notice):
+    for notice in (remembered.notice, file.notice):
         if notice is not None:
             messages.say(notice, "bad")
-    document = Document(opened, derived_rows)
-    background, measures = Background(messages), MeasureCache()
     theme = Theme(scale=text_scale or remembered.get("text_scale"))
     theme.use(remembered.get("theme"))
     set_tradition("american" if remembered.get("words") == "american" else "british")
-    # Of its own: what the pages ask for is forgotten when they are built anew, what is measured is not.
-    lasting = Background(messages, 1)
-    measuring = Measuring(opened, document, measures, lasting, messages.say)
-    return Workspace(
-        library=opened,
-        document=document,
-        messages=messages,
-        background=background,
-        settings=remembered,
-        measures=measures,
-        index=LibraryIndex(opened),
-        measuring=measuring,
-        renewal=Renewal(opened, document, lasting, messages.say, measuring.want),
-        theme=theme,
-    )
+    return Workspace(file, remembered, messages, theme)
+
+
+def load_document_packages() -> None:
+    """Load what the document and its services need: large packages, in a thread while the window is seen."""
+    from ripasso.review.measuring import cache
+    from ripasso.statistics import library_index
+    from ripasso.store import library
+    from ripasso.ui.services import measuring, renewal
+
+    assert all((cache, library_index, library, measuring, renewal))

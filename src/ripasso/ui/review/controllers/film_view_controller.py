@@ -49,7 +49,7 @@ class FilmViewController:
             return
         wanted, path = lost
         library, last = (
-            self._context.workspace.library.path.parent,
+            self._context.workspace.path.parent,
             self._context.workspace.settings.get("last_folder"),
         )
         folders = [path.parent, library, *([Path(last)] if last else []), path.parent.parent]
