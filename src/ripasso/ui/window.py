@@ -27,7 +27,7 @@ from ripasso.ui.services.collector import IdleCollector
 from ripasso.ui.sessions.page import ACTIONS as SESSION_ACTIONS
 from ripasso.ui.sessions.page import SessionsPage
 from ripasso.ui.widgets.basics import label, set_property
-from ripasso.ui.workspace import Workspace, load_document_packages
+from ripasso.ui.workspace import Workspace, load_document_packages, load_service_packages
 
 if TYPE_CHECKING:
     from ripasso.review.document.document import Document
@@ -64,6 +64,7 @@ class MainWindow(QMainWindow):
         self._workspace = workspace
         self.setWindowTitle(f"Ripasso – {workspace.path.stem}")
         self._closed = False
+        self._opening: str | None = None
         self._leave: list[Callable[[], None]] = []
         self._stop_following: Callable[[], None] = lambda: None
         self._quiet = QTimer(self)
@@ -84,11 +85,14 @@ class MainWindow(QMainWindow):
         if self._closed:
             return
         self._collector.start()
-        if "review" in self._pages:
-            self._begin_work()
-        else:
-            load, begin = load_document_packages, self._begin_work
-            self._workspace.background.run(load, lambda _loaded: begin())
+        self._workspace.background.run(load_document_packages, lambda _loaded: self._open_first())
+
+    def _open_first(self) -> None:
+        if self._closed:
+            return
+        if self._opening is not None and "review" not in self._pages:
+            self.open_session(self._opening)
+        self._workspace.background.run(load_service_packages, lambda _loaded: self._begin_work())
 
     def _begin_work(self) -> None:
         """What goes on in the background while the window is open."""
@@ -230,6 +234,16 @@ class MainWindow(QMainWindow):
         else:
             self.review.refresh()
             self.review.setFocus()
+
+    def open_soon(self, session: str) -> None:
+        """Review a session as soon as the window is seen and what Review needs is loaded."""
+        self._opening = session
+        page = QWidget()
+        page.setObjectName("page")
+        words = QVBoxLayout(page)
+        words.addWidget(label("Review is opened", "caption"), 0, Qt.AlignmentFlag.AlignCenter)
+        self._stack.addWidget(page)
+        self._stack.setCurrentWidget(page)
 
     def open_session(self, session: str, shot: str | None = None) -> None:
         """Review a session, at a shot or at its first."""

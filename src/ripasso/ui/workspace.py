@@ -16,7 +16,8 @@ from ripasso.ui.services.settings import Settings
 from ripasso.ui.theme import Theme
 
 if TYPE_CHECKING:
-    from ripasso.review.document.document import Document
+    from ripasso.review.document.document import Derived, Document
+    from ripasso.review.document.snapshot import Snapshot
     from ripasso.review.measuring.cache import MeasureCache
     from ripasso.statistics.library_index import LibraryIndex
     from ripasso.store.library import Library
@@ -66,9 +67,8 @@ class Workspace:
     def document(self) -> Document:
         """The document; whoever wanted to follow it is told when it is made."""
         from ripasso.review.document.document import Document
-        from ripasso.statistics.rows.shot_rows import derived_rows
 
-        made = self.__dict__["document"] = Document(self.library, derived_rows)
+        made = self.__dict__["document"] = Document(self.library, _derive)
         while self._followers:
             self._followers.pop(0)(made)
         return made
@@ -136,11 +136,24 @@ def build_workspace(library: Path, settings: Path | None, text_scale: float | No
     return Workspace(file, remembered, messages, theme)
 
 
+def _derive(snapshot: Snapshot, before: Derived | None) -> Derived:
+    """What follows from a record for the library; its packages are loaded with the first command."""
+    from ripasso.statistics.rows.shot_rows import derived_rows
+
+    return derived_rows(snapshot, before)
+
+
 def load_document_packages() -> None:
-    """Load what the document and its services need: large packages, in a thread while the window is seen."""
+    """Load what the document needs: large packages, in a thread while the window is seen already."""
     from ripasso.review.measuring import cache
-    from ripasso.statistics import library_index
     from ripasso.store import library
+
+    assert cache and library
+
+
+def load_service_packages() -> None:
+    """Load what the services behind the document need besides."""
+    from ripasso.statistics import library_index
     from ripasso.ui.services import measuring, renewal
 
-    assert all((cache, library_index, library, measuring, renewal))
+    assert library_index and measuring and renewal
