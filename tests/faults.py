@@ -302,8 +302,8 @@ FAULTS = (
     # Rows and the library
     Fault(
         "statistics/rows/encoding.py",
-        'judged_lost=columns["position"][place] == "lost",',
-        "judged_lost=False,",
+        'mistake=columns["verdict"][place] == "mistake",',
+        "mistake=False,",
         "statistics.test_columns",
     ),
     Fault(

@@ -5,14 +5,28 @@ from types import SimpleNamespace
 
 from ripasso.core.figures.ledger import RUN_OUT_BALLS, run_of
 from ripasso.core.measures.errors import Played, RecordedError, Seen, Thresholds, errors_of, shot_errors
-from ripasso.core.measures.shots import LONG_LEG, LONG_TOGETHER, is_long_pot
+from ripasso.core.measures.shots import (
+    LONG_LEG,
+    LONG_TOGETHER,
+    PlanInput,
+    ShotInput,
+    is_long_pot,
+    measure_shots,
+)
 from ripasso.core.rules import RackScore, Visit
+from ripasso.core.table import table_spec
 
 LIMITS = Thresholds()
 
 
 def played(**values):
     return Played(**{"number": 1, "visit": (1, 1), "intent": "pot", "made": False, "failed": False} | values)
+
+
+def asked(**values):
+    """What is measured of a shot at the 1, with nothing after it."""
+    nothing = {"after": None, "on_next": (), "is_break": False, "goes_on": False, "next_before": None}
+    return ShotInput(**{**nothing, "balls_on": ("1",), "has_next": False, **values})
 
 
 def unforced(**values):
@@ -66,6 +80,16 @@ class Errors(unittest.TestCase):
         self.assertEqual(self.safety(leave=LIMITS.open - 1e-9), [])
         self.assertEqual(self.safety(snookered=None), [])
 
+    def test_a_safety_that_was_called_an_error_and_left_little(self):
+        said = (RecordedError("safety", None),)
+        seen = Seen(leave=LIMITS.open - 1e-9, best_chance=LIMITS.open, snookered=False)
+        self.assertEqual(unforced(intent="safety", recorded=said, leaves_to_other=True, seen=seen), [])
+
+    def test_a_fouled_safety_is_a_foul_alone(self):
+        seen = Seen(leave=1.0, best_chance=1.0, snookered=False)
+        found = shot_errors(played(intent="safety", fouled=True, leaves_to_other=True, seen=seen))
+        self.assertEqual([error.kind for error in found], ["foul"])
+
     def test_a_position_that_fell(self):
         def kinds(aim, rest):
             return unforced(made=True, seen=Seen(chance_aim=aim, chance_rest=rest))
@@ -85,6 +109,47 @@ class Errors(unittest.TestCase):
         near = Seen(position_loss=LIMITS.loss - 1e-9)
         rack[1] = played(number=2, visit=(1, 2), made=True, fouled=False, seen=near)
         self.assertIsNone(errors_of(rack)[2][0].cause_suggested)
+
+
+class Angles(unittest.TestCase):
+    """A pot of the 1, and the cut that the rest point leaves on the 2: too straight below 0."""
+
+    def miss(self, low, high):
+        layout = {"1": (1.9, 0.9), "2": (1.8, 0.6)}
+        spec = table_spec({"preset": "pool_9ft"})
+        plan = PlanInput(next_ball="2", angle_wanted_deg=(low, high))
+        shot = asked(
+            before={"cue": (0.9, 0.45), **layout},
+            after={"cue": (1.0, 0.3), "2": layout["2"]},
+            on_next=("2",),
+            ball="1",
+            pocket="foot_left",
+            goes_on=True,
+            has_next=True,
+            plan=plan,
+        )
+        (found,) = measure_shots(spec, [shot], 0.002)
+        return found.angle_left_deg, found.angle_miss_deg
+
+    def test_too_straight_is_below_nothing_and_too_steep_above(self):
+        left, _ = self.miss(0, 90)
+        self.assertEqual(self.miss(left - 1, left + 1)[1], 0.0)
+        self.assertAlmostEqual(self.miss(left + 5, left + 20)[1], -5.0)
+        self.assertAlmostEqual(self.miss(left - 20, left - 5)[1], 5.0)
+
+
+class Sight(unittest.TestCase):
+    def snookered(self, *blockers):
+        spec = table_spec({"preset": "pool_9ft"})
+        others = {str(n): place for n, place in enumerate(blockers, start=2)}
+        before = {"cue": (0.5, 0.6), "1": (1.5, 0.6), **others}
+        (found,) = measure_shots(spec, [asked(before=before)], 0.002)
+        return found.snookered
+
+    def test_half_a_ball_in_sight_is_no_snooker(self):
+        radius = table_spec({"preset": "pool_9ft"}).ball_radius
+        self.assertFalse(self.snookered((1.0, 0.6 - 1.2 * radius)))
+        self.assertTrue(self.snookered(*[(1.0, 0.6 + 1.9 * radius * k) for k in (-1, 0, 1)]))
 
 
 class LongPots(unittest.TestCase):

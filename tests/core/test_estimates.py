@@ -57,6 +57,14 @@ class Differences(unittest.TestCase):
             wilson = proportion_confint(made1, of1, method="wilson")
             self.assertAlmostEqual(rate(int(made1), int(of1)).low, wilson[0], places=9)
 
+    def test_many_equal_chances_beside_the_binomial(self):
+        """Above the limit of exact sums the counts are those of SciPy's binomial distribution."""
+        for of in (LARGE + 1, LARGE + 400, 4 * LARGE):
+            for chance in (0.2, 0.5, 0.83):
+                found = expected([chance] * of, 0)
+                low, high = scipy.stats.binom.ppf((0.025, 0.975), of, chance)
+                self.assertEqual((found.low, found.high), (-high, -low), (of, chance))
+
     def test_an_empty_side_says_nothing(self):
         self.assertIsNone(difference(rate(0, 0), rate(1, 2)).difference)
 

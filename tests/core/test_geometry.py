@@ -173,6 +173,42 @@ class WhatStandsInTheWay(unittest.TestCase):
             with self.subTest(name):
                 self.assertEqual(obstacle(cue, ball, pocket, *others), name)
 
+    def test_the_steepest_cut(self):  # docs/measures.md: 85 degrees
+        ball = (1.8, 0.6)
+        for cut, name in ((84.9, None), (85.1, "cut")):
+            self.assertEqual(obstacle(cue_for(ball, "foot_left", cut, 0.5), ball, "foot_left"), name)
+
+    def test_a_ball_beside_the_cue_balls_way(self):
+        """It is in the way as soon as it is nearer than two radii."""
+        cue, ball = (0.6, 0.5), (1.8, 0.5)
+        ghost = one(cue, ball, "foot_left").ghost[0]
+        way = math.atan2(ghost[1] - cue[1], ghost[0] - cue[0])
+        for radii, name in ((1.95, "cue_blocked"), (2.05, None)):
+            middle = (cue[0] + 0.5 * math.cos(way), cue[1] + 0.5 * math.sin(way))
+            beside = (
+                middle[0] - radii * RADIUS * math.sin(way),
+                middle[1] + radii * RADIUS * math.cos(way),
+            )
+            self.assertEqual(obstacle(cue, ball, "foot_left", beside), name, radii)
+
+    def test_the_ghost_ball_may_sink_a_quarter_of_a_radius_into_the_cushion(self):
+        for depth, name in ((0.2, None), (0.3, "cushion")):
+            low = RADIUS
+            for _ in range(60):  # the height of the ball at which its ghost ball lies as deep as wanted
+                low += (1 - depth) * RADIUS - one((0.3, 0.3), (1.0, low), "foot_left").ghost[0][1]
+            self.assertEqual(obstacle((0.3, 0.3), (1.0, low), "foot_left"), name, depth)
+
+    def test_a_ball_in_the_jaws_still_closes_the_window(self):
+        """The window reaches a radius beyond the mouth: a ball that hangs there is in the way."""
+        ball = (1.6, 0.6)
+        target = one((0.8, 0.3), ball, "foot_left").target[0]
+        far = math.dist(ball, target)
+        for radii, blocks in ((0.5, True), (1.5, False)):
+            share = (far + radii * RADIUS) / far
+            hanging = (ball[0] + share * (target[0] - ball[0]), ball[1] + share * (target[1] - ball[1]))
+            found = one((0.8, 0.3), ball, "foot_left", hanging)
+            self.assertEqual(bool(found.object_blockers[0][0]), blocks, radii)
+
     def test_no_case_raises_and_only_what_is_undefined_is_missing(self):
         jaws = nose_points(SPEC, "foot_left")[0]
         places = [

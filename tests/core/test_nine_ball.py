@@ -161,6 +161,10 @@ class TheRecordIsBelieved(unittest.TestCase):
         found = outcomes(shot("a", "7"), layout=("cue", "7", "9"), breaker=None)[0]
         self.assertEqual(found.counted, ("7",))
 
+    def test_a_rack_that_was_won_already_cannot_be_conceded(self):
+        found = score(break_shot("a", "9"), conceded_by="a")
+        self.assertEqual((found.racks[0].winner, found.racks[0].ended_by), ("a", "nine_on_break"))
+
     def test_conceded(self):
         found = score(break_shot("a", "2"), conceded_by="b")
         self.assertEqual((found.racks[0].winner, found.racks[0].ended_by), ("a", "conceded"))

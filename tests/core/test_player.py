@@ -40,6 +40,22 @@ class Potting(unittest.TestCase):
         )
         self.assertEqual([rate.of for rate in of.long_pots(facts)], [2, 2, 1])
 
+    def test_a_leg_of_just_that_length_is_long(self):
+        leg, rest = of.LONG_LEG * 2.0, (of.LONG_TOGETHER - of.LONG_LEG) * 2.0
+        facts = facts_of(
+            [
+                pot(cue_travel=leg, object_travel=rest, table_length=2.0),
+                pot(cue_travel=rest, object_travel=leg, table_length=2.0),
+            ]
+        )
+        self.assertEqual([rate.of for rate in of.long_pots(facts)], [2, 1, 1])
+
+    def test_a_foul_on_the_break_is_no_dry_break(self):
+        own = {"person": "a", "intent": "break"}
+        facts = facts_of([fact(potted=0, **own), fact(potted=0, fouled=True, **own), fact(potted=1, **own)])
+        dry = of.breaks(facts)["dry"]
+        self.assertEqual((dry.made, dry.of), (1, 3))
+
     def test_slices_of_flags_and_pockets(self):
         facts = facts_of(
             [

@@ -182,6 +182,22 @@ class TheEnd(unittest.TestCase):  # 3.4 and section 4
         # 28 ahead with only the black left: no foul could bring it back.
         self.assertEqual((pink.remaining_points, pink.snookers_required), (7, None))
 
+    def test_as_many_points_as_are_left_need_no_snooker(self):
+        """7 behind with the black on the table: a draw is possible; 7 and a point more are lost."""
+        green, brown = pot("a", "green"), pot("a", "brown")
+        found = frame(green, brown, layout=("cue", "green", "brown", "black"))[-1].snooker
+        self.assertEqual((found.lead["a"], found.remaining_points, found.snookers_required), (7, 7, 0))
+        found = frame(pot("a", "yellow"), pot("a", "pink"), layout=("cue", "yellow", "pink", "black"))[
+            -1
+        ].snooker
+        self.assertEqual((found.lead["a"], found.remaining_points, found.snookers_required), (8, 7, None))
+
+    def test_a_free_ball_that_is_the_ball_on_stays_down(self):
+        """Nominated though it was on anyway: it is potted as such, and not spotted."""
+        shot_ = shot("a", "yellow", call="yellow", first_contact="yellow", free_ball=True)
+        found = frame(shot_, layout=("cue", *COLOURS))[0]
+        self.assertEqual((found.spotted, found.points["a"], found.snooker.next_on), ((), 2, "green"))
+
     def test_a_foul_on_the_last_black_ends_the_frame(self):
         found = score("snooker", rack(shot("a", first_contact=None), layout=self.BLACK, breaker=None)).racks[
             0

@@ -115,6 +115,11 @@ class Possible(unittest.TestCase):
         cushion = settle(SPEC, {}, "1", (1.0, R - 0.01))
         self.assertEqual((cushion.place, cushion.touches), ((1.0, R), "cushion"))
 
+    def test_half_a_radius_is_mended_and_no_more(self):
+        self.assertEqual(settle(SPEC, {}, "1", (1.0, 0.51 * R)).place, (1.0, R))
+        with self.assertRaises(ImpossiblePlace):
+            settle(SPEC, {}, "1", (1.0, 0.49 * R))
+
     def test_what_cannot_be_is_refused_with_a_sentence(self):
         for others, place, word in (
             ({"2": (1.0, 0.5)}, (1.0 + 0.5 * R, 0.5), "lie in the 2"),
