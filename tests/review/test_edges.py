@@ -112,7 +112,7 @@ class OnAndMeant(unittest.TestCase):
     def test_where_the_lowest_ball_is_first_it_alone_is_on(self):
         layout = dict.fromkeys(("cue", "3", "7", "9"))
         for game in ("nine_ball", "ten_ball", "rotation"):
-            self.assertEqual(balls_on_in(game, ("2", "3"), layout), ("3",), game)
+            self.assertEqual(balls_on_in(game, ("7",), layout), ("3",), game)
         self.assertEqual(balls_on_in("eight_ball", ("3", "7"), layout), ("3", "7"))
 
     def test_a_ball_that_fell_into_an_unknown_pocket_fell_as_called(self):

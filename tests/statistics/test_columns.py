@@ -10,8 +10,10 @@ from ripasso.core.figures.schema import COLUMNS, MEASURES, RECORD, SHOT_FIELDS
 from ripasso.core.figures.session_columns import JoinedColumns, SessionColumns, SessionConstants
 from ripasso.review.document import edits
 from ripasso.statistics.library_index import LibraryIndex
+from ripasso.statistics.rows.measured_session import measured_session
 from ripasso.store import tables
 from tests.facts_document import document
+from tests.sessions import played, rack_of, session
 from tests.slow_facts import facts_of_session
 from tests.windows import demo_library, open_copy
 
@@ -47,6 +49,11 @@ class EveryColumn(unittest.TestCase):
                     self.assertEqual(unlike, [], [(stored[i], expected[i]) for i in unlike[:3]])
                 compared += 1
         self.assertGreater(compared, 80)
+
+    def test_a_decision_called_a_mistake_is_an_unforced_error(self):
+        shot = {**played("a", "1"), "decision": {"verdict": "mistake"}}
+        made = measured_session(session(racks=[rack_of(shot, played("a", "2"))]))
+        self.assertEqual(made.columns.facts.texts("unforced").tolist(), ["decision", ""])
 
     def test_one_schema_names_rows_tables_and_columns(self):
         self.assertEqual(len(COLUMNS), len({column.name for column in COLUMNS.values()}))
