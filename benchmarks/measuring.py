@@ -68,6 +68,7 @@ def _drag_times() -> tuple[float, float]:
     """Seconds a frame while a ball is dragged in the real window, and for painting the diagram alone."""
     from PyQt6.QtWidgets import QApplication
 
+    from ripasso.demo.matches.scenario import FILM_ID
     from ripasso.ui.app import application, build_window
     from ripasso.ui.workspace import build_workspace
 
@@ -75,6 +76,7 @@ def _drag_times() -> tuple[float, float]:
     with tempfile.TemporaryDirectory() as folder:
         workspace = build_workspace(Path(folder) / "bench.ripasso", None)
         window = build_window(workspace, demo=True)
+        window.open_session(FILM_ID)
         window.resize(1280, 800)
         window.show()
         for _ in range(50):

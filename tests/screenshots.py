@@ -38,6 +38,7 @@ def main(folder: Path) -> None:
     with tempfile.TemporaryDirectory() as place:
         workspace = build_workspace(Path(place) / "demo.ripasso", None)
         window = build_window(workspace, demo=True)
+        window.open_session(FILM_ID)
         window.resize(*SIZE)
         window.show()
         QTest.qWait(SETTLE_MS)

@@ -15,7 +15,7 @@ from ripasso.review.scoring.meant import meant_at_all, meant_ball, meant_ball_do
 from ripasso.review.scoring.outcome import recorded_errors, shot_outcome
 from ripasso.review.scoring.scoring import score_of
 from ripasso.review.table.settings import table_words
-from ripasso.statistics.rows.contexts import contexts_of
+from ripasso.statistics.rows.contexts import Setting, rack_contexts, scored_rack
 from ripasso.statistics.rows.shot_rows import visit_code
 
 #: Filled by the records themselves, not by the shots about a shot.
@@ -25,6 +25,15 @@ SAID = {
     *("contact", "luck", "stroke", "stroke_pace", "methods", "delivery", "causes", "events", "tags", "root"),
     *("words", "down"),
 }
+
+
+def contexts_of(session, score):
+    """The contexts of all shots, by rack."""
+    setting, racks = Setting.of(session), session.racks or ()
+    return [
+        rack_contexts(setting, rack, None if score is None else scored_rack(racks, score, place))
+        for place, rack in enumerate(racks)
+    ]
 
 
 def facts_of_session(session, index=0):

@@ -231,6 +231,7 @@ class Loading(unittest.TestCase):
             app = application()
             folder = tempfile.mkdtemp()
             window = build_window(build_workspace(pathlib.Path(folder) / "x.ripasso", None), demo=True)
+            window.open_session("demo-rack-on-film")
             window.show()
             QTest.qWaitForWindowExposed(window)
             app.processEvents()

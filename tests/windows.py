@@ -17,6 +17,7 @@ from PyQt6.QtGui import QKeySequence
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QWidget
 
+from ripasso.demo.matches.scenario import FILM_ID
 from ripasso.review.document.document import Document
 from ripasso.review.language.translation import tr
 from ripasso.statistics.rows.shot_rows import derived_rows
@@ -112,6 +113,7 @@ def demo_library() -> Path:
     folder = Path(tempfile.mkdtemp())  # goes with the run's folder
     workspace = build_workspace(folder / "demo.ripasso", folder / "settings.json")
     window = build_window(workspace, demo=True)
+    window.open_session(FILM_ID)
     wait_until(lambda: not workspace.measuring.busy, "the demo to be measured")
     destroy(window)
     return folder / "demo.ripasso"
@@ -157,6 +159,8 @@ class WindowCase(unittest.TestCase):
         )
         self.workspace = workspace
         self.window = build_window(workspace, demo=self.demo)
+        if self.demo:
+            self.window.open_session(FILM_ID)
         self.window.resize(width, height)
         self.window.show()
         self.window.activateWindow()

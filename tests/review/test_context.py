@@ -3,8 +3,8 @@
 import unittest
 
 from ripasso.review.scoring.scoring import score_of
-from ripasso.statistics.rows.contexts import contexts_of
 from tests.sessions import played, rack_of, session
+from tests.slow_facts import contexts_of
 
 
 def contexts(record):

@@ -8,7 +8,6 @@ from ripasso.review.present.derived import (
     derived_lines,
     is_recovery,
     luck_suggested,
-    solved_early,
     trouble_balls,
 )
 from ripasso.review.record.model import Rack
@@ -85,6 +84,3 @@ class Trouble(unittest.TestCase):
         rack = self.rack()
         self.assertEqual(trouble_balls(rack, 2), {"6": None, "9": None})
         self.assertEqual(trouble_balls(rack, 4), {"6": 3, "9": None})
-        self.assertTrue(solved_early(rack, "6", 9))
-        self.assertFalse(solved_early(rack, "6", 3))
-        self.assertIsNone(solved_early(rack, "9", 9))

@@ -82,6 +82,18 @@ class Again(WindowCase):
         QTest.keyClick(self.page.change, Qt.Key.Key_Return)
         self.assertIn("What was changed", self.said[-1])
 
+    def test_a_set_is_deleted_and_comes_back(self):
+        press("Ctrl+A", "G", "Ctrl+A", "Down", "Ctrl+A", "M")
+        self.assertEqual(self.page.model.rowCount(), 2)
+        press("Delete")
+        self.assertEqual(self.page.model.rowCount(), 1)
+        self.assertEqual(self.review.again.made.attempts[0].outcome, "success")
+        press("Delete")
+        self.assertFalse(self.page.isVisible())  # nothing is left to be seen there
+        self.assertIn("deleted", self.said[-1])
+        press("Ctrl+Z", "Ctrl+Z")
+        self.assertEqual(len(self.review.controller.snapshot.attempt_sets), 2)
+
     def test_attempts_on_film(self):
         press("Alt+G")
         wait_until(lambda: self.review.again.made is not None, "the set")

@@ -82,7 +82,7 @@ class MeasuredFilm(WindowCase):
                 wait_until(lambda: dialog._fit_number is None, "the camera")
             wait_until(lambda: dialog.state.fitted is not None and dialog._fit_number is None, "the camera")
             self.quality = dialog._quality.text()
-            click(next(b for b in dialog.findChildren(QPushButton) if b.text() == "Keep this view"))
+            click(next(b for b in dialog.findChildren(QPushButton) if b.text() == "Save"))
 
         in_dialog(act)
         press("Shift+V")
@@ -227,7 +227,7 @@ class MeasuredFilm(WindowCase):
 
         def take_away(dialog):
             wait_until(lambda: dialog.state.fitted is not None)
-            click(next(b for b in dialog.findChildren(QPushButton) if b.text() == "Take this view away"))
+            click(next(b for b in dialog.findChildren(QPushButton) if b.text() == "Delete"))
 
         in_dialog(take_away)
         press("Shift+V")

@@ -49,7 +49,7 @@ class WrongFiles(WindowCase):
         self.window.sessions.controller.import_file(path)
         self.assertIn("equal", self.said[-1])
         path.write_text(json.dumps(session_data(note="other")))
-        for wanted, sessions in (("Leave it", 1), ("Keep both", 2), ("Replace it", 2)):
+        for wanted, sessions in (("Cancel", 1), ("Keep both", 2), ("Replace it", 2)):
             in_dialog(lambda box, wanted=wanted: self.choose(box, wanted))
             self.window.sessions.controller.import_file(path)
             self.assertEqual(len(self.window.sessions.model.lines), sessions, wanted)

@@ -115,6 +115,12 @@ class Sheets(WindowCase):
             dialog.comment.setText("the bridge is too short")
             QTest.keyClick(dialog.comment, Qt.Key.Key_Return)
             self.assertIn("Cleo", dialog.comments.item(0).text())
+            dialog.comment.setText("said by mistake")
+            QTest.keyClick(dialog.comment, Qt.Key.Key_Return)
+            dialog.comments.setCurrentRow(1)
+            dialog.comments.setFocus()
+            QTest.keyClick(dialog.comments, Qt.Key.Key_Delete)
+            self.assertEqual(dialog.comments.count(), 1)
             # The first reviewer said agree; the second prefers another shot.
             self.assertIn("Cleo: decision 0 of 1", dialog._agreed.text())
             dialog.accept()

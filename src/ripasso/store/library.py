@@ -250,18 +250,6 @@ class Library:
         with self._reading() as connection:
             return list(connection.execute(query).scalars())
 
-    def _names_by_session(self) -> dict[str, tuple[str, ...]]:
-        link, person = tables.session_person, tables.person
-        query = (
-            select(link.c.session, person.c.name)
-            .join(person, person.c.key == link.c.person)
-            .order_by(link.c.session, link.c.position)
-        )
-        names: dict[str, tuple[str, ...]] = {}
-        for key, name in self._pairs(query):
-            names[key] = (*names.get(key, ()), name)
-        return names
-
     def _pairs(self, query: Any) -> list[tuple[Any, Any]]:
         with self._reading() as connection:
             return [(a, b) for a, b in connection.execute(query)]

@@ -44,15 +44,11 @@ def application() -> QApplication:
 
 
 def build_window(workspace: Workspace, *, demo: bool = False) -> MainWindow:
-    """A dressed window on a workspace; with `demo` the demo's rack is under review."""
-    app = application()
-    workspace.theme.apply(app)
+    """A dressed window on a workspace; with `demo` the library holds the demo."""
+    workspace.theme.apply(application())
     if demo and not workspace.read_only:
         _fill_with_demo(workspace)
-    window = MainWindow(workspace)
-    if demo:
-        window.open_session(FILM_ID)
-    return window
+    return MainWindow(workspace)
 
 
 def _fill_with_demo(workspace: Workspace) -> None:
@@ -65,10 +61,7 @@ def _fill_with_demo(workspace: Workspace) -> None:
 
 def shown_window(workspace: Workspace, *, demo: bool = False) -> MainWindow:
     """The window on a workspace, on screen at once; with `demo` the demo's rack follows when it is loaded."""
-    workspace.theme.apply(application())
-    if demo and not workspace.read_only:
-        _fill_with_demo(workspace)
-    window = MainWindow(workspace)
+    window = build_window(workspace, demo=demo)
     if demo:
         window.open_soon(FILM_ID)
     window.show()

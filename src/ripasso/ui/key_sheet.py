@@ -54,7 +54,7 @@ class KeySheet(QDialog):
         self.own = dict(own)
         self.buttons: dict[str, QPushButton] = {}
         self.told = label("Click a key to give another one. Esc leaves it as it is.", "caption")
-        self._usual = QPushButton("All keys as they were")
+        self._usual = QPushButton("Reset all keys")
         self._usual.clicked.connect(self._reset)
         keys = QVBoxLayout()
         keys.addWidget(_columns(theme, self._groups()))

@@ -6,7 +6,7 @@ from PyQt6.QtWidgets import QComboBox, QDialog, QFormLayout, QLineEdit, QVBoxLay
 
 from ripasso.ui.services.localization import set_tradition
 from ripasso.ui.services.settings import Settings
-from ripasso.ui.widgets.basics import keep_or_cancel, label
+from ripasso.ui.widgets.basics import label, save_or_cancel
 from ripasso.ui.workspace import Workspace
 
 WORDS = (
@@ -51,7 +51,7 @@ class SettingsDialog(QDialog):
         layout.setSpacing(12)
         layout.addLayout(form)
         layout.addWidget(label("What is stored stays the same in all of them.", "caption"))
-        layout.addWidget(keep_or_cancel(self, "Keep", self._keep))
+        layout.addWidget(save_or_cancel(self, "Save", self._keep))
 
     def _keep(self) -> None:
         self._settings.set("words", self.words.currentData())

@@ -92,7 +92,7 @@ def add_attempt_set(snapshot: Snapshot, shot: str, criteria: Sequence[tuple[str,
 def remove_attempt_set(snapshot: Snapshot, key: str) -> Command:
     """Take a set away with its attempts."""
     change = Change("attempt_set", key, snapshot.entry("attempt_set", key), None)
-    return Command("Take away a set of attempts", snapshot.key, (change,))
+    return Command("Delete a set of attempts", snapshot.key, (change,))
 
 
 def set_title(shot: Shot, rack: int, game: str | None) -> str:

@@ -93,14 +93,3 @@ def _trouble_words(troubles: dict[str, int | None]) -> str:
         for ball, number in troubles.items()
     ]
     return ", ".join(parts)
-
-
-def solved_early(rack: Rack, ball: str, balls_of_rack: int) -> bool | None:
-    """Whether a trouble ball was solved before half of the rack's balls were down; None: never solved."""
-    number = trouble_balls(rack, 10**6).get(ball)
-    if number is None:
-        return None
-    down = sum(
-        len((s.facts.potted if s.facts else None) or ()) for s in rack.shots or () if s.number < number
-    )
-    return down < balls_of_rack / 2

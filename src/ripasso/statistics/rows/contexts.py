@@ -77,15 +77,6 @@ def _end_of(racks: Sequence[Rack], score: MatchScore, visit: Visit) -> EndOfVisi
     return EndOfVisit(score.racks[visit.last_rack - 1], shots[0].intent if shots else None)
 
 
-def contexts_of(session: Session, score: MatchScore | None) -> list[list[FactRow]]:
-    """The contexts of all shots, by rack."""
-    setting, racks = Setting.of(session), session.racks or ()
-    return [
-        rack_contexts(setting, rack, None if score is None else scored_rack(racks, score, place))
-        for place, rack in enumerate(racks)
-    ]
-
-
 def rack_contexts(setting: Setting, rack: Rack, scored: ScoredRack | None) -> list[FactRow]:
     """The contexts of the shots of one rack."""
     judged = scored.rack if scored is not None else None

@@ -31,7 +31,7 @@ from ripasso.review.record.model import FORMAT, VERSION, Recording, Session
 from ripasso.ui.services.background import Background
 from ripasso.ui.services.settings import Settings
 from ripasso.ui.sessions.player_fields import PlayerFields
-from ripasso.ui.widgets.basics import keep_or_cancel, label
+from ripasso.ui.widgets.basics import label, save_or_cancel
 
 GAMES = ("nine_ball", "eight_ball", "ten_ball", "straight_pool", "rotation", "snooker")
 FILM_FILTER = "Films (*.mp4 *.mkv *.mov *.webm *.avi *.m4v);;All files (*)"
@@ -145,7 +145,7 @@ class NewSessionDialog(QDialog):
         form.labelForField(film_row).setBuddy(self._film)  # type: ignore[union-attr]
         self._problem = label("", "message", wrap=True)
         self._problem.setProperty("tone", "bad")
-        buttons = keep_or_cancel(self, "Begin", self._accept)
+        buttons = save_or_cancel(self, "Begin", self._accept)
         layout = QVBoxLayout(self)
         layout.setContentsMargins(20, 16, 20, 16)
         layout.setSpacing(12)

@@ -82,7 +82,7 @@ class SessionController:
         question.setInformativeText(f"Library: {_size(there)}.\nFile: {_size(new)}.")
         replace = question.addButton("Replace it", QMessageBox.ButtonRole.AcceptRole)
         both = question.addButton("Keep both", QMessageBox.ButtonRole.ActionRole)
-        question.addButton("Leave it", QMessageBox.ButtonRole.RejectRole)
+        question.addButton("Cancel", QMessageBox.ButtonRole.RejectRole)
         question.exec()
         clicked = question.clickedButton()
         if clicked is replace:
@@ -165,7 +165,7 @@ class SessionController:
         question.setText(f"Delete “{snapshot.head.title}” with {count(len(snapshot.shots), 'shot')}?")
         question.setInformativeText("Ctrl+Z brings it back until the window is closed.")
         delete = question.addButton("Delete", QMessageBox.ButtonRole.DestructiveRole)
-        keep = question.addButton("Keep it", QMessageBox.ButtonRole.RejectRole)
+        keep = question.addButton("Cancel", QMessageBox.ButtonRole.RejectRole)
         question.setDefaultButton(keep)
         question.exec()
         if question.clickedButton() is delete:

@@ -49,15 +49,15 @@ def scrolling(widget: QWidget) -> QScrollArea:
     return area
 
 
-def keep_or_cancel(dialog: QDialog, text: str, keep: Callable[[], object] | None = None) -> QDialogButtonBox:
-    """The two buttons that close a dialog: one that keeps what it says (`keep`, else accept), and Cancel."""
+def save_or_cancel(dialog: QDialog, text: str, save: Callable[[], object] | None = None) -> QDialogButtonBox:
+    """The two buttons that close a dialog: one that takes what it says (`save`, else accept), and Cancel."""
     buttons = QDialogButtonBox()
     main = QPushButton(text)
     main.setProperty("main", True)
     main.setDefault(True)
     buttons.addButton(main, QDialogButtonBox.ButtonRole.AcceptRole)
     buttons.addButton(QDialogButtonBox.StandardButton.Cancel)
-    buttons.accepted.connect(keep or dialog.accept)
+    buttons.accepted.connect(save or dialog.accept)
     buttons.rejected.connect(dialog.reject)
     return buttons
 

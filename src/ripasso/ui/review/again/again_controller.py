@@ -7,6 +7,7 @@ from typing import Any
 from ripasso.core.json_data import JsonMapping, JsonObject
 from ripasso.core.table import table_spec
 from ripasso.review.document.edits import REMOVE, Path, set_values
+from ripasso.review.document.signal import Signal
 from ripasso.review.entry.attempts import (
     NotAChange,
     add_attempt_set,
@@ -14,6 +15,7 @@ from ripasso.review.entry.attempts import (
     change_words,
     ranked,
     read_change,
+    remove_attempt_set,
     set_of_shot,
     toggled_criterion,
     toggled_relaxed,
@@ -32,11 +34,14 @@ class AgainController:
     def __init__(self, context: ReviewContext, page: AgainPage) -> None:
         self._context, self._page = context, page
         self._key: str | None = None
+        #: Emitted when the last set of the session is deleted.
+        self.emptied: Signal[None] = Signal()
         self._changes: list[JsonObject] = []
         page.counted.connect(self.count)
         page.criterion.connect(self._criterion)
         page.relaxed.connect(lambda: self._set(toggled_relaxed, "Grant an attempt"))
         page.took_back.connect(lambda: self._set(without_last, "Take an attempt back"))
+        page.deleted.connect(self._delete)
         page.changed.connect(self._change)
         page.added.connect(self._add_criterion)
         page.chosen.connect(self._choose)
@@ -142,6 +147,22 @@ class AgainController:
             self._context.say("A weight is a number, such as 3.", "unsure")
             return
         self._values({("context_weight",): weight}, "Weigh the situation")
+
+    def _delete(self) -> None:
+        """Delete the set in hand with its attempts; the one of most weight is taken in hand next."""
+        key = self._key
+        if key is None or not self._context.controller.perform_session(
+            lambda now: remove_attempt_set(now, key)
+        ):
+            return
+        self._context.say("The attempts at this shot are deleted; Ctrl Z brings them back.", "plain")
+        snapshot = self._context.controller.snapshot
+        left = ranked(snapshot) if snapshot is not None else ()
+        self._key, self._changes = (left[0].key if left else None), []
+        if left:
+            self.refresh()
+        else:
+            self.emptied.emit(None)
 
     def _choose(self, row: int) -> None:
         snapshot = self._context.controller.snapshot

@@ -29,6 +29,7 @@ from ripasso.ui.widgets.table_view import TableView
 
 HELP = (
     "G made   M missed   C thick   V thin   1–9 criterion of the last   X granted   ⌫ take back   N changed"
+    "   Del delete all"
 )
 ELSEWHERE = "A click beside the lines brings the keys back: G made, M missed"
 HEADINGS = ("Shot", "Attempts", "Made", "First at", "Tries a success", "Weight")
@@ -80,6 +81,7 @@ class AgainPage(QWidget):
     criterion = pyqtSignal(int)
     relaxed = pyqtSignal()
     took_back = pyqtSignal()
+    deleted = pyqtSignal()
     changed = pyqtSignal(str)
     added = pyqtSignal(str)
     chosen = pyqtSignal(int)
@@ -181,6 +183,8 @@ class AgainPage(QWidget):
             self.change.setFocus()
         elif key == Qt.Key.Key_Backspace:
             self.took_back.emit()
+        elif key == Qt.Key.Key_Delete:
+            self.deleted.emit()
         else:
             super().keyPressEvent(event)
 

@@ -54,7 +54,7 @@ class CameraDialog(QDialog):
 
     def __init__(self, context: ReviewContext, recording: Recording, picture: Picture) -> None:
         super().__init__(context.window)
-        self.setWindowTitle("The film's view")
+        self.setWindowTitle("Camera")
         self._theme: Theme = context.theme
         self._controller: ReviewController = context.controller
         self._background: Background = context.background
@@ -89,14 +89,14 @@ class CameraDialog(QDialog):
         self.points.setAccessibleName("Known points of the table")
         self.points.setFixedWidth(theme.px(314))
         self.skip = QPushButton("Not in the picture")
-        self.forget = QPushButton("Forget this point")
+        self.forget = QPushButton("Delete this point")
         self.whole = QCheckBox("Holds for the whole film")
         self.whole.setToolTip("Otherwise from this frame on, until another view begins.")
         self._others = QComboBox()
         self._others.setAccessibleName("Views that can be copied")
-        self.copy = QPushButton("Take over")
-        self.drop = QPushButton("Take this view away")
-        self.keep = QPushButton("Keep this view")
+        self.copy = QPushButton("Apply")
+        self.drop = QPushButton("Delete")
+        self.keep = QPushButton("Save")
         self.keep.setProperty("main", True)
         for button in (self.skip, self.forget, self.copy, self.drop, self.keep):
             button.setAutoDefault(False)

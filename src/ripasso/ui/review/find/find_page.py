@@ -81,7 +81,7 @@ class FindPage(QWidget):
         self.kept = QComboBox()
         self.kept.setAccessibleName(KEPT)
         self.kept.activated.connect(self._take_kept)
-        self.keep = QPushButton("Keep this search")
+        self.keep = QPushButton("Save this search")
         self.keep.clicked.connect(self._keep)
         self.play = QPushButton("Play all as one film")
         self.play.clicked.connect(lambda _checked=False: self.played.emit())

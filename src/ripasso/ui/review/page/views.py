@@ -30,6 +30,7 @@ class ReviewViews(QStackedWidget):
         self._context, self._navigation = context, navigation
         self._match, self._find = match, find
         self._again, self._attempts = again
+        self._attempts.emptied.connect(self._leave_again)
         for view in (context.shots, match, find, self._again):
             self.addWidget(view)
         match.opened.connect(self.open_shot)
@@ -55,6 +56,10 @@ class ReviewViews(QStackedWidget):
         else:
             self._show(self._find)
             self._find.begin()
+
+    def _leave_again(self, _nothing: None) -> None:
+        if self.is_seen(self._again):
+            self.toggle_again()
 
     def toggle_again(self) -> None:
         """The shot in hand played again, in the place of the shots; and back."""

@@ -13,7 +13,7 @@ from PyQt6.QtWidgets import (
 from ripasso.review.document.snapshot import Snapshot
 from ripasso.review.language.vocabulary import rack_word
 from ripasso.review.present.describing import player_name
-from ripasso.ui.widgets.basics import keep_or_cancel, label
+from ripasso.ui.widgets.basics import label, save_or_cancel
 
 
 class GapDialog(QDialog):
@@ -33,7 +33,7 @@ class GapDialog(QDialog):
             field.setValue(now.get(side, 0))
             field.setAccessibleName(f"Score of {player_name(snapshot.head, side)}")
             form.addRow(player_name(snapshot.head, side), field)
-        buttons = keep_or_cancel(self, "Go on")
+        buttons = save_or_cancel(self, "Go on")
         layout = QVBoxLayout(self)
         layout.setContentsMargins(20, 16, 20, 16)
         layout.setSpacing(12)

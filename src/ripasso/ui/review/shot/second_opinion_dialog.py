@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QKeySequence, QShortcut
 from PyQt6.QtWidgets import QDialog, QHBoxLayout, QLineEdit, QListWidget, QVBoxLayout, QWidget
 
 from ripasso.review.document.edits import Path
@@ -46,6 +48,10 @@ class SecondDialog(QDialog):
         self.finding.returnPressed.connect(self.keep_finding)
         self.comments = QListWidget()
         self.comments.setAccessibleName("Comments on the shot")
+        self.comments.setToolTip("Delete takes the chosen comment away")
+        delete = QShortcut(QKeySequence(QKeySequence.StandardKey.Delete), self.comments)
+        delete.setContext(Qt.ShortcutContext.WidgetShortcut)
+        delete.activated.connect(self.delete_comment)
         self._seconds, self._agreed = label("", wrap=True), label("", wrap=True)
         self.told = label("", "caption", wrap=True)
         shot, snapshot = controller.shot, controller.snapshot
@@ -81,11 +87,11 @@ class SecondDialog(QDialog):
             self._say(with_comment(shot.record, self.by.text().strip(), text), "Comment on a shot")
             self.comment.clear()
 
-    def forget_comment(self) -> None:
+    def delete_comment(self) -> None:
         """Take the chosen comment away."""
         shot, row = self._controller.shot, self.comments.currentRow()
         if shot is not None and row >= 0:
-            self._say(without_comment(shot.record, row), "Take a comment away")
+            self._say(without_comment(shot.record, row), "Delete a comment")
 
     def keep_finding(self) -> None:
         """Keep what the second reviewer finds."""

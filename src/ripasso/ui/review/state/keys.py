@@ -147,7 +147,7 @@ TABLE_ACTIONS: tuple[ActionSpec, ...] = (
     _do("picture_copy", "copy the picture", "Table", "Shift+C", tip="copy the diagram as a picture"),
     _do("picture_save", "save the picture", "Table", "Ctrl+E", tip="save the diagram as SVG or PNG"),
     _do("still_copy", "copy the film's picture", "Film", "Ctrl+Shift+F", tip="the frame with what is drawn"),
-    _do("view", "film view", "Film", "Shift+V", tip="say where the camera stands, for this part of the film"),
+    _do("view", "camera", "Film", "Shift+V", tip="say where the camera stands, for this part of the film"),
     _do(
         "table_editor", "the table", "Table", "Ctrl+T", tip="size, pockets and cloth of this session's table"
     ),
@@ -188,9 +188,9 @@ COMMAND_ACTIONS: tuple[ActionSpec, ...] = (
     _do("to_strike", "to the strike", "Film", "Home", tip="back to the strike of this shot"),
     _do("to_rest", "to rest", "Film", "End", tip="to the end of this shot"),
     _do("shot_next", "next shot", "Rack", "Down"),
-    _do("shot_previous", "shot before", "Rack", "Up"),
+    _do("shot_previous", "previous shot", "Rack", "Up"),
     _do("rack_next", "next rack", "Rack", "PgDown"),
-    _do("rack_previous", "rack before", "Rack", "PgUp"),
+    _do("rack_previous", "previous rack", "Rack", "PgUp"),
     _do(
         "rearrange",
         "racks and visits",
@@ -206,7 +206,7 @@ COMMAND_ACTIONS: tuple[ActionSpec, ...] = (
     ),
     _do("find", "find", "Rack", "Ctrl+F", tip="the shots that a search line asks for, over all sessions"),
     _do("found_next", "next found", "Rack", "Ctrl+G", tip="the next shot that was found"),
-    _do("found_previous", "found before", "Rack", "Ctrl+Shift+G", tip="the one before"),
+    _do("found_previous", "previous found", "Rack", "Ctrl+Shift+G", tip="the one before"),
     _do("next_unjudged", "next unjudged shot", "Rack", "Shift+N"),
     _do("break_sheet", "break sheet", "Rack", "Shift+E", tip="what is said of the break, a digit a line"),
     _do("gap", "racks not shown", "Rack", "Shift+K", tip="the film leaves racks out; state the score"),

@@ -32,7 +32,7 @@ from ripasso.review.table.settings import (
 )
 from ripasso.ui.review.state.review_controller import ReviewController
 from ripasso.ui.theme import Theme
-from ripasso.ui.widgets.basics import keep_or_cancel, label
+from ripasso.ui.widgets.basics import label, save_or_cancel
 from ripasso.ui.widgets.table_view import TableView
 
 NAMES = {
@@ -103,7 +103,7 @@ class TableDialog(QDialog):
         form.addRow("Level of play", self.level)
         form.addRow("", self.spread)
         form.addRow("", self._level_words)
-        buttons = keep_or_cancel(self, "Keep", self._keep)
+        buttons = save_or_cancel(self, "Save", self._keep)
         left = QVBoxLayout()
         left.addWidget(label("The table of this session", "title"))
         left.addLayout(form)
