@@ -26,10 +26,13 @@ from ripasso.ui.app import application, build_window
 from ripasso.ui.widgets.table_view import TableView
 from ripasso.ui.window import MainWindow
 from ripasso.ui.workspace import build_workspace
+from tests.watchdog import Watchdog, WatchedApplication
 
 PATIENCE_S = 60
 #: One application a process, kept here: it would go with its last reference.
-APP = application()
+APP = QApplication.instance() or WatchedApplication(["tests"])
+application()
+WATCHDOG = WatchedApplication.watchdog = Watchdog()
 
 
 #: Errors inside Qt's callbacks, which would otherwise end the process; the case that made one fails.
@@ -90,7 +93,8 @@ def in_dialog(act: Callable[[QWidget], None]) -> None:
             QTimer.singleShot(10, look)
             return
         try:
-            act(dialog)
+            with WATCHDOG.paused():
+                act(dialog)
         except Exception:  # noqa: BLE001  (the dialog must go, or its caller waits for ever)
             uncaught.append(format_exc())
         if dialog.isVisible():
@@ -144,7 +148,9 @@ class WindowCase(unittest.TestCase):
         uncaught.clear()
         if self.demo:
             shutil.copy(demo_library(), self.library)
+        WATCHDOG.found.clear()
         self.addCleanup(lambda: self.assertEqual("\n".join(uncaught), ""))
+        self.addCleanup(lambda: self.assertEqual(WATCHDOG.found, [], "the window's thread was held"))
         self.addCleanup(self.close_window)
         # A window speaks for the whole process; other tests read the texts as they are written.
         self.addCleanup(tr.use, "")

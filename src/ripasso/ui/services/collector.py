@@ -35,7 +35,8 @@ class IdleCollector(QObject):
         if self._stopped:
             return
         gc.disable()
-        self._collect_all()
+        # What is alive after the start is there to stay; looking through it would hold the window.
+        gc.freeze()
         self._timer.start()
 
     def stop(self) -> None:

@@ -7,6 +7,9 @@ from PyQt6.QtWidgets import QHeaderView, QTableView
 
 from ripasso.ui.theme import Theme
 
+#: So many rows say how wide a column is: a list of thousands is not read through for that.
+MEASURED_ROWS = 40
+
 
 def plain_table(
     theme: Theme, name: str, model: QAbstractItemModel, *, row_px: int = 26, whole_rows: bool = True
@@ -25,6 +28,7 @@ def plain_table(
     rows.hide()
     rows.setDefaultSectionSize(theme.px(row_px))
     header_of(view).setHighlightSections(False)
+    header_of(view).setResizeContentsPrecision(MEASURED_ROWS)
     return view
 
 

@@ -1,0 +1,142 @@
+"""Says where the window's thread was held: how long each event kept it, and in whose function.
+
+What counts is processor time, so that a loaded machine changes nothing, against a yardstick of plain Python
+taken in the same process, so that neither a slower machine nor the measuring of coverage does either.
+"""
+
+from __future__ import annotations
+
+import gc
+import sys
+import threading
+import time
+from collections import Counter
+from collections.abc import Iterator
+from contextlib import contextmanager
+from dataclasses import dataclass, field
+from types import FrameType
+
+from PyQt6.QtCore import QEvent, QObject, QThread
+from PyQt6.QtWidgets import QApplication
+
+#: How long an event may keep the window's thread where the yardstick takes `YARD_MS`.
+LIMIT_MS = 100.0
+YARD_MS = 4.0
+LOOK_S = 0.01
+#: What may take longer, by a function that is running or by the event, and why it may.
+ALLOWED = {
+    "ui.window:MainWindow.review": "Review is built when it is first shown: once a window",
+    "ui.window:MainWindow.statistics": "Statistics is built when it is first shown: once a window",
+    "ui.window:MainWindow.rebuild": "other words, colours or sizes: the window is built anew",
+    "ui.widgets.chart_view:ChartView._fresh_plot": "the first chart loads the library that draws it",
+    "ui.statistics.chart_panel:ChartPanel.show_charts": "charts are dressed when they are first seen",
+    "ui.review.shot.whole_slip:WholeSlip.__init__": "a dialog of some 150 buttons, which is asked for",
+    "ui.services.collector:IdleCollector._look": "only when nothing has been pressed for a moment",
+    "QWindow Expose": "the first picture of a window, laid out as a whole",
+}
+
+
+@dataclass
+class Held:
+    """An event under way: whose it is, what loops inside it took, and in which functions it was seen."""
+
+    what: str
+    level: int
+    began: float
+    inside: float = 0.0
+    where: Counter[tuple[str, ...]] = field(default_factory=Counter)
+    since: float = field(default_factory=time.monotonic)
+
+
+def yardstick_ms() -> float:
+    """What a fixed piece of Python takes here, milliseconds of the processor; the best of five."""
+    best = float("inf")
+    for _ in range(5):
+        began = time.thread_time()
+        total = 0
+        for i in range(60_000):
+            total += i if i % 3 else -i
+        best = min(best, time.thread_time() - began)
+    return 1000 * best
+
+
+class Watchdog:
+    """Collects what held the thread for too long; `found` is emptied by whoever reads it."""
+
+    def __init__(self) -> None:
+        self.found: list[str] = []
+        self._stack: list[Held] = []
+        self.limit_s = LIMIT_MS / 1000 * max(1.0, yardstick_ms() / YARD_MS)
+        self._thread = threading.get_ident()
+        gc.callbacks.append(self._note_collection)
+        threading.Thread(target=self._look, daemon=True, name="watchdog").start()
+
+    def begin(self, what: str, level: int) -> None:
+        """An event begins."""
+        self._stack.append(Held(what, level, time.thread_time()))
+
+    def end(self) -> None:
+        """It has ended."""
+        held = self._stack.pop()
+        took = time.thread_time() - held.began
+        if self._stack:
+            outer = self._stack[-1]
+            # What a loop inside it handles is no part of an event, and is judged by itself.
+            outer.inside += took if held.level > outer.level else held.inside
+            if held.level == outer.level:
+                return
+        names = {held.what}.union(*held.where)
+        if took - held.inside > self.limit_s and not ALLOWED.keys() & names:
+            ((names, _),) = held.where.most_common(1) or [((), 0)]
+            place = " < ".join(names[:4]) or "no function of ours"
+            self.found.append(f"{1000 * (took - held.inside):.0f} ms in {held.what}: {place}")
+
+    @contextmanager
+    def paused(self) -> Iterator[None]:
+        """A test works inside an event: what it does is not the window's."""
+        self.begin("a test", QThread.currentThread().loopLevel() + 1000)
+        try:
+            yield
+        finally:
+            held = self._stack.pop()
+            if self._stack:
+                self._stack[-1].inside += time.thread_time() - held.began
+
+    def _note_collection(self, phase: str, _info: object) -> None:
+        """While garbage is collected no other thread can look."""
+        if phase == "start" and self._stack and threading.get_ident() == self._thread:
+            self._stack[-1].where[names_of(sys._getframe())] += 1
+
+    def _look(self) -> None:
+        while True:
+            time.sleep(LOOK_S)
+            stack = self._stack[-1:]
+            if stack and time.monotonic() - stack[0].since > LOOK_S:
+                stack[0].where[names_of(sys._current_frames().get(self._thread))] += 1
+
+
+def names_of(frame: FrameType | None) -> tuple[str, ...]:
+    """The functions of ours that are running, the innermost first."""
+    names = []
+    while frame is not None:
+        module = frame.f_globals.get("__name__", "")
+        if module.startswith(("ripasso.", "tests.")) and module != __name__:
+            names.append(f"{module.removeprefix('ripasso.')}:{frame.f_code.co_qualname}")
+        frame = frame.f_back
+    return tuple(names)
+
+
+class WatchedApplication(QApplication):
+    """The application of tests: every event goes past the watchdog."""
+
+    watchdog: Watchdog | None = None
+
+    def notify(self, receiver: QObject, event: QEvent) -> bool:
+        dog = self.watchdog
+        if dog is None or QThread.currentThread() is not self.thread():
+            return super().notify(receiver, event)
+        dog.begin(f"{type(receiver).__name__} {event.type().name}", QThread.currentThread().loopLevel())
+        try:
+            return super().notify(receiver, event)
+        finally:
+            dog.end()
