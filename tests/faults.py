@@ -308,8 +308,8 @@ FAULTS = (
     ),
     Fault(
         "statistics/rows/shot_rows.py",
-        "steps[max(0, place - 1) : last]",
-        "steps[place:last]",
+        "return head, rack, visit_before(scoring.score, place), *",
+        "return head, rack, *",
         "review.test_by_rack",
     ),
     Fault(

@@ -192,13 +192,12 @@ class PlainStatements(unittest.TestCase):
             path for room in (SOURCE, ROOT / "tests", ROOT / "benchmarks") for path in room.rglob("*.py")
         ):
             for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
-                where = f"{path.relative_to(ROOT)}:{getattr(node, 'lineno', 0)}"
                 if isinstance(node, ast.IfExp):
                     parts = [part for child in ast.iter_child_nodes(node) for part in ast.walk(child)]
                     if any(isinstance(part, ast.IfExp) for part in parts):
-                        dense.append(f"{where}: a conditional in a conditional: write an if, or a function")
+                        dense.append(f"{path}:{node.lineno}: a conditional in a conditional: write an if")
                 elif isinstance(node, COMPREHENSIONS) and self.depth(node) > 2:
-                    dense.append(f"{where}: loops over more than two levels: name what is in between")
+                    dense.append(f"{path}:{node.lineno}: loops of over two levels: name what is between")
         self.assertEqual(dense, [])
 
 

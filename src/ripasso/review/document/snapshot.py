@@ -54,6 +54,12 @@ class RackRow:
         """What the rules read of it."""
         return rack_facts(self.complete)
 
+    def with_facts_of(self, before: RackRow | None) -> RackRow:
+        """The same; where the rules read what they read of it before, they know it as the same."""
+        if before is not None and "facts" in before.__dict__ and self.facts == before.facts:
+            self.__dict__["facts"] = before.facts
+        return self
+
     @cached_property
     def judged(self) -> int:
         """How many of its shots somebody judged."""
@@ -210,7 +216,8 @@ class Snapshot:
             if entry is None:
                 known.pop(key, None)
             else:
-                known[key] = RackRow(key, cast(Rack, entry.record), _shots_after(key, known, changes, rows))
+                row = RackRow(key, cast(Rack, entry.record), _shots_after(key, known, changes, rows))
+                known[key] = row.with_facts_of(known.get(key))
         if not any(change.table == "rack" for change in changes):
             return tuple(known.values())
         return tuple(sorted(known.values(), key=lambda rack: (rows["rack", rack.key].position, rack.key)))

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
+from operator import is_
 from typing import Literal
 
 from ripasso.core.json_data import JsonMapping, JsonObject
@@ -40,7 +41,10 @@ def scored(facts: SessionFacts, before: Scoring | None = None) -> Scoring | None
     if game is None:
         return None
     is_like = before is not None and replace(before.facts, racks=()) == replace(facts, racks=())
-    steps = score_racks(facts, game, before.steps if before is not None and is_like else ())
+    known = before.steps if before is not None and is_like else ()
+    steps = score_racks(facts, game, known)
+    if before is not None and len(steps) == len(known) and all(map(is_, steps, known)):
+        return before
     return Scoring(facts, steps, match_score(steps, facts, game))
 
 

@@ -67,9 +67,17 @@ def scored_rack(racks: Sequence[Rack], score: MatchScore, place: int) -> ScoredR
     """What the rules say of the rack at a place (0 first)."""
     visits = score.visits_begun[place]
     ends = tuple(_end_of(racks, score, visit) for visit in visits)
-    earlier = (begun[-1] for begun in reversed(score.visits_begun[:place]) if begun)
     before = Before(score.score_before[place], score.race_to)
-    return ScoredRack(score.racks[place], before, visits, ends, next(earlier, None))
+    return ScoredRack(score.racks[place], before, visits, ends, visit_before(score, place))
+
+
+def visit_before(score: MatchScore, place: int) -> Visit | None:
+    """The visit that began last before the rack at a place (0 first)."""
+    while place > 0:
+        place -= 1
+        if score.visits_begun[place]:
+            return score.visits_begun[place][-1]
+    return None
 
 
 def _end_of(racks: Sequence[Rack], score: MatchScore, visit: Visit) -> EndOfVisit:

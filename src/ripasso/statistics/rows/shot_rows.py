@@ -7,11 +7,10 @@ rows; statistics read them and never build records.
 from __future__ import annotations
 
 from collections.abc import Sequence
-from operator import is_
 
 from ripasso.core.figures.judged import ERROR_KINDS
 from ripasso.core.figures.schema import UNKNOWN, FactRow, Row
-from ripasso.core.rules import MatchScore, ShotScore
+from ripasso.core.rules import MatchScore, ShotScore, Visit
 from ripasso.review.document.document import Derived, RackRows
 from ripasso.review.document.snapshot import Snapshot
 from ripasso.review.record.model import Session, Shot
@@ -20,7 +19,7 @@ from ripasso.review.record.proposals import without_proposals
 from ripasso.review.scoring.meant import meant_at_all, meant_ball, meant_ball_down
 from ripasso.review.scoring.outcome import found_kinds, is_judged, recorded_errors, shot_outcome
 from ripasso.review.scoring.scoring import score_of
-from ripasso.statistics.rows.contexts import Setting, rack_contexts, scored_rack
+from ripasso.statistics.rows.contexts import Setting, rack_contexts, scored_rack, visit_before
 
 #: Part of what is stored beside derived rows: rows of another version are computed anew.
 FIGURES_VERSION = 6
@@ -35,7 +34,7 @@ def derived_rows(snapshot: Snapshot, before: Derived | None = None) -> Derived:
     made = []
     for place, row in enumerate(snapshot.racks):
         given, kept = _given(snapshot, place), known.get(row.key)
-        if kept is None or not _same_objects(kept.given, given):
+        if kept is None or not _is_same(kept.given, given):
             kept = RackRows(row.key, given, maker.rows(place, [shot.key for shot in row.shots]), row.judged)
         made.append(kept)
     return Derived(snapshot.key, tuple(made), persons(snapshot.head), FIGURES_VERSION)
@@ -52,18 +51,21 @@ def shot_rows(session: Session, score: MatchScore | None = None) -> list[Row]:
 
 
 def _given(snapshot: Snapshot, place: int) -> tuple[object, ...]:
-    """What the rows of a rack are computed from: the head, the rack, its score, those its visits touch."""
+    """What a rack's rows are computed from: the head, the rack, the visit before, the racks of its visits."""
     head, rack, scoring = snapshot.head, snapshot.racks[place], snapshot.scoring
     if scoring is None:
         return head, rack
     begun = scoring.score.visits_begun[place]
     last = begun[-1].last_rack if begun else place + 1
-    return head, rack, *scoring.steps[max(0, place - 1) : last]
+    return head, rack, visit_before(scoring.score, place), *scoring.steps[place:last]
 
 
-def _same_objects(some: Sequence[object], others: Sequence[object]) -> bool:
+def _is_same(some: Sequence[object], others: Sequence[object]) -> bool:
     """Records and steps are compared by identity, which costs nothing: what did not change is shared."""
-    return len(some) == len(others) and all(map(is_, some, others))
+    return len(some) == len(others) and all(
+        one is other or (isinstance(one, Visit) and one == other)
+        for one, other in zip(some, others, strict=True)
+    )
 
 
 class _RowMaker:
