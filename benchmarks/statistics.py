@@ -49,7 +49,7 @@ def _bare_potting(facts: Facts, keep: np.ndarray) -> list[object]:
     return found
 
 
-def _bare_overview(facts: Facts, keep: np.ndarray) -> list[object]:
+def bare_overview(facts: Facts, keep: np.ndarray) -> list[object]:
     """The sums that questions stand on: two groups of shots each, from plain arrays."""
     made, found = facts.flags("made")[keep], _bare_potting(facts, keep)
     for name in ("stroke", "stroke_pace", "side", "pace", "position", "unforced", "intent"):
@@ -134,7 +134,7 @@ def measure() -> Iterator[str]:
         bare = _seconds(lambda keep=keep: _bare_potting(facts, keep))
         page = _seconds(lambda keep=keep: _potting(facts, keep))
         yield f"potting, {words}: {1000 * page:.0f} ms, {page / bare:.2f} x bare NumPy"
-        bare = _seconds(lambda keep=keep: _bare_overview(facts, keep))
+        bare = _seconds(lambda keep=keep: bare_overview(facts, keep))
         page = _seconds(lambda keep=keep: _overview(facts.where(keep)))
         yield f"overview, {words}: {1000 * page:.0f} ms, {page / bare:.2f} x bare NumPy"
     yield from painting(facts)

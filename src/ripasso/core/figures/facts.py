@@ -109,6 +109,16 @@ class Facts:
         found: bytes = self.array("key")[place]
         return found.decode()
 
+    def int_at(self, name: str, place: int) -> int:
+        """One whole number; a list of single shots asks so, and no column is made for it."""
+        return int(self.array(name)[place])
+
+    def text_at(self, name: str, place: int) -> str:
+        """One text."""
+        codes, values = self.coded(name)
+        found: str = values[codes[place]]
+        return found
+
     def flags(self, name: str) -> Flags:
         """A column of yes and no."""
         return self.array(name)

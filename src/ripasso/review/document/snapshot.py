@@ -43,6 +43,11 @@ class RackRow:
         return [row.key for row in self.shots].index(shot)
 
     @cached_property
+    def by_key(self) -> Mapping[str, ShotRow]:
+        """Its shots by their keys."""
+        return {shot.key: shot for shot in self.shots}
+
+    @cached_property
     def complete(self) -> Rack:
         """The rack with its shots, as a file holds it."""
         if not self.shots and "shots" not in self.record.model_fields_set:
@@ -157,7 +162,7 @@ class Snapshot:
         """The shot with this key."""
         entry = self.rows.get(("shot", key))
         rack = self.rack(entry.parent or "") if entry is not None else None
-        return next((shot for shot in rack.shots if shot.key == key), None) if rack else None
+        return rack.by_key.get(key) if rack else None
 
     def beside(self, key: str, by: int) -> ShotRow | None:
         """The shot so many shots later (earlier, below 0), across racks; None beyond the ends."""

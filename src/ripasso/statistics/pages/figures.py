@@ -159,7 +159,7 @@ def count_words(count: Count) -> str:
 
 def shot_words(facts: Facts, place: int) -> str:
     """What a row of the list of shots says of a shot."""
-    intent = facts.texts("intent")[place]
+    intent = facts.text_at("intent", place)
     parts = [word(intent) if intent else "no intent said"]
     if facts.flags("made")[place]:
         parts.append("made")
@@ -168,12 +168,12 @@ def shot_words(facts: Facts, place: int) -> str:
     if facts.flags("fouled")[place]:
         parts.append("foul")
     for name, prefix in (("position", "position_"), ("pace", "pace_"), ("angle", "angle_")):
-        value = facts.texts(name)[place]
+        value = facts.text_at(name, place)
         if value and f"{prefix}{value}" in _SHOWN:
             parts.append(word(f"{prefix}{value}"))
-    if facts.texts("said_side")[place] == "wrong":
+    if facts.text_at("said_side", place) == "wrong":
         parts.append(word("side_wrong"))
-    if ":yes" in facts.texts("errors")[place]:
+    if ":yes" in facts.text_at("errors", place):
         parts.append(word("unforced"))
     return ", ".join(parts)
 

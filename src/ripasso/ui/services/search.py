@@ -34,7 +34,7 @@ class Found:
 
     def session(self, row: int) -> str:
         """The key of the session of a row."""
-        return str(self.facts.texts("session_key")[self.places[row]])
+        return self.facts.text_at("session_key", int(self.places[row]))
 
 
 class Search:

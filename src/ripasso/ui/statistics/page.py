@@ -187,6 +187,11 @@ class StatisticsPage(QWidget):
         if self.isVisible():
             self.refresh()
 
+    @property
+    def is_computing(self) -> bool:
+        """An answer is on its way."""
+        return self._request is not None
+
     def refresh(self) -> None:
         """Read who there is anew, the choices kept, and compute."""
         self._outdated = False
@@ -267,7 +272,7 @@ class StatisticsPage(QWidget):
         page = self._page
         if len(shots) == 1 and isinstance(page, FigurePage) and page.attempts is None:
             at = int(shots[0])
-            self.opened.emit(str(page.facts.texts("session_key")[at]), page.facts.key(at))
+            self.opened.emit(page.facts.text_at("session_key", at), page.facts.key(at))
             return
         self._choose_words(words, shots)
 

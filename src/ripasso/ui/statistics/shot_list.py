@@ -39,14 +39,14 @@ class _Shots:
         facts, at = self._facts, int(self._indices[row])
         session = self._session(at)
         title = self._titles.get(session, session)
-        return title, str(facts.ints("rack")[at]), str(facts.ints("number")[at]), shot_words(facts, at)
+        return title, str(facts.int_at("rack", at)), str(facts.int_at("number", at)), shot_words(facts, at)
 
     def place(self, row: int) -> tuple[str, str]:
         at = int(self._indices[row])
         return self._session(at), self._facts.key(at)
 
     def _session(self, place: int) -> str:
-        return str(self._facts.texts("session_key")[place])
+        return self._facts.text_at("session_key", place)
 
 
 class _Attempts:

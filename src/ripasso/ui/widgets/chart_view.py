@@ -92,8 +92,8 @@ class ChartView(QWidget):
     def _draw(self, plot: Any, one: Series) -> None:
         import pyqtgraph as pg
 
-        theme, colour = self._theme, self._theme.colour(one.role)
-        shades = [theme.colour("ghost") if few else colour for few in _few(one)]
+        theme, colour, pale = self._theme, self._theme.colour(one.role), self._theme.colour("ghost")
+        shades = [pale if few else colour for few in _few(one)]
         if one.form in ("line", "dashed", "hair"):
             style = Qt.PenStyle.DashLine if one.form == "dashed" else Qt.PenStyle.SolidLine
             pen = pg.mkPen(colour, width=1 if one.form == "hair" else 1.6, style=style)
@@ -108,8 +108,13 @@ class ChartView(QWidget):
                 x, ends = float(one.x[i]), np.array([one.low[i], one.high[i]])
                 plot.addItem(pg.PlotCurveItem(np.array([x, x]), ends, pen=pg.mkPen(shade, width=1.6)))
         if one.form in ("line", "dots", "hollow", "cross"):
-            brushes = [pg.mkBrush(None) if one.form == "hollow" else pg.mkBrush(shade) for shade in shades]
-            pens = [pg.mkPen(shade, width=2.4 if one.form == "cross" else 1.4) for shade in shades]
+            # One pen and brush a shade: the library draws a symbol for each of them that it has not met.
+            width = 2.4 if one.form == "cross" else 1.4
+            pen_of = {few: pg.mkPen(shade, width=width) for few, shade in ((True, pale), (False, colour))}
+            brush_of = {few: pg.mkBrush(pen.color()) for few, pen in pen_of.items()}
+            if one.form == "hollow":
+                brush_of = dict.fromkeys(pen_of, pg.mkBrush(None))
+            brushes, pens = ([of[bool(few)] for few in _few(one)] for of in (brush_of, pen_of))
             symbol, size = ("+", 2 * DOT_PX) if one.form == "cross" else ("o", DOT_PX)
             plot.addItem(
                 pg.ScatterPlotItem(one.x, one.y, size=theme.px(size), symbol=symbol, pen=pens, brush=brushes)

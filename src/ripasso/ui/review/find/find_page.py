@@ -56,9 +56,9 @@ class FoundModel(HeadedModel):
         facts, at = found.facts, found.places[row]
         return (
             found.library.titles.get(found.session(row), ""),
-            str(facts.ints("rack")[at]),
-            str(facts.ints("number")[at]),
-            found.library.names.get(facts.texts("person")[at], ""),
+            str(facts.int_at("rack", at)),
+            str(facts.int_at("number", at)),
+            found.library.names.get(facts.text_at("person", at), ""),
             shot_words(facts, at),
         )[index.column()]
 
@@ -181,5 +181,5 @@ class FindPage(QWidget):
 def found_words(found: Found, row: int, game: str | None) -> str:
     """Such as "3 of 12 found: rack 2, shot 5"."""
     at, facts = found.places[row], found.facts
-    where = f"{rack_word(game)} {facts.ints('rack')[at]}, shot {facts.ints('number')[at]}"
+    where = f"{rack_word(game)} {facts.int_at('rack', at)}, shot {facts.int_at('number', at)}"
     return f"{row + 1} of {len(found.places)} found: {where}."
