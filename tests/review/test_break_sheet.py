@@ -5,6 +5,7 @@ import unittest
 
 from ripasso.review.document.edits import REMOVE, with_values
 from ripasso.review.entry.break_sheet import SHEETS, digit_of, next_value, sheet_for, value_of
+from ripasso.review.language.items import Manner
 from ripasso.review.language.vocabulary import WORDS
 from ripasso.review.present.describing import chips
 from ripasso.review.record.model import Shot, serialize
@@ -53,7 +54,7 @@ class Sheet(unittest.TestCase):
 
     def test_chips(self):
         record = shot(**{"break": {"kind": "cut", "power": 80, "in_box": True, "next_on": False}})
-        texts = [chip.text for chip in chips(record, "nine_ball")]
+        texts = [chip.text for chip in chips(record, Manner(game="nine_ball"))]
         self.assertEqual(texts, ["break", "cut break", "80 %", "cue ball in the box", "no next ball on"])
 
 

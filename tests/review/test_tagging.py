@@ -1,5 +1,6 @@
 """What each key says of a shot."""
 
+import contextlib
 import unittest
 
 from ripasso.review.document.edits import with_values
@@ -14,6 +15,9 @@ from ripasso.review.entry.tagging import (
     pocket_values,
     tag_values,
 )
+from ripasso.review.entry.word_values import changed_shot
+from ripasso.review.language.items import TagWord, Word
+from ripasso.review.language.terms import TERMS
 from ripasso.review.language.vocabulary import WORDS
 from ripasso.review.present.describing import chips, outcome_words, rack_story, shot_title
 from ripasso.review.record.model import Shot, serialize
@@ -194,10 +198,14 @@ class Fouls(unittest.TestCase):
         self.assertNotIn("facts", typist.type("other_foul_double_hit"))
 
 
+#: A shot of which nothing is said but who struck it.
+BARE = {"number": 1, "player": "a"}
+
+
 class Words(unittest.TestCase):
     def test_every_tag_has_a_word(self):
         for name in (*TAGS, *OUTCOMES, "unforced", "forced"):
-            self.assertIn(name.removeprefix("intent_"), WORDS)
+            self.assertIn(name.removeprefix("intent_"), WORDS, f"{name} has no word: see vocabulary.WORDS")
 
     def test_chips_say_what_was_said(self):
         typist = Typist(BREAK)
@@ -205,6 +213,27 @@ class Words(unittest.TestCase):
         texts = [chip.text for chip in chips(typist.shot)]
         expected = ["pot", "foot left", "potted", "position lost", "long", "other shot", "position: unforced"]
         self.assertEqual(texts, expected)
+
+    def test_every_tag_has_its_chip(self):
+        """What a key says is seen at once: on a missed pot, on a made one, or on a shot without a record."""
+        called = {**BARE, "call": {"ball": "1"}}
+        made, missed = ({"intent": "pot", "facts": {"potted": fell}} for fell in (({"ball": "1"},), ()))
+        shots = [called, called | made, called | missed]
+        for name in (*TAGS, *OUTCOMES, "unforced", "forced"):
+            seen = False
+            for shot in map(Shot.model_validate, shots):
+                with contextlib.suppress(NotUnderstood):
+                    said = changed_shot(Context(shot, "nine_ball", None), [TagWord(name)])
+                    seen = seen or (said != shot and chips(said) != chips(shot))
+            self.assertTrue(seen, f"{name} changes no chip: see present/describing.py")
+
+    def test_every_term_of_the_language_has_its_chip(self):
+        missed = {**BARE, "intent": "pot", "facts": {"potted": (), "cue_potted": True}}
+        for term in TERMS:
+            shot = Shot.model_validate(missed)
+            said = changed_shot(Context(shot, "nine_ball", None), [Word(term.id)])
+            if said != shot:
+                self.assertNotEqual(chips(said), chips(shot), f"{term.id} has no chip in the slip")
 
     def test_title_and_outcome(self):
         typist = Typist(BREAK)

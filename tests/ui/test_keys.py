@@ -5,6 +5,7 @@ from collections import Counter
 
 from PyQt6.QtWidgets import QAbstractButton, QLabel, QWidget
 
+from ripasso.review.entry.tagging import OUTCOMES, TAGS
 from ripasso.ui.actions import shown_key
 from ripasso.ui.key_sheet import KeySheet
 from ripasso.ui.review.shot.key_board import COLUMNS, IN_SNOOKER
@@ -41,6 +42,11 @@ class Keys(unittest.TestCase):
 
         keyed = {spec.id.removeprefix("other_foul_") for spec in ACTIONS if spec.id.startswith("other_foul_")}
         self.assertEqual(keyed, set(get_args(OtherFoul)))
+
+    def test_every_tag_has_a_key(self):
+        keyed = {spec.id for spec in ACTIONS if spec.keys}
+        for name in (*TAGS, *OUTCOMES, "unforced", "forced"):
+            self.assertIn(name, keyed, f"{name} has no key: see ui/review/state/keys.py")
 
     def test_shown_keys(self):
         self.assertEqual(

@@ -152,8 +152,11 @@ def load_document_packages() -> None:
 
 
 def load_service_packages() -> None:
-    """Load what the services behind the document need besides."""
-    from ripasso.statistics import library_index
+    """Load what the services behind the document need besides, and what Statistics will compute with."""
+    import scipy.optimize
+    import scipy.special
+
+    from ripasso.statistics import answers, library_index
     from ripasso.ui.services import measuring, renewal
 
-    assert library_index and measuring and renewal
+    assert answers and library_index and measuring and renewal and scipy.optimize and scipy.special

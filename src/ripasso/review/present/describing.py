@@ -7,6 +7,20 @@ from typing import Literal
 
 from ripasso.core.rules import Outcome, RackScore, ShotScore
 from ripasso.review.entry.break_sheet import sheet_for, value_of
+from ripasso.review.entry.word_values import items_of
+from ripasso.review.language.items import (
+    ColourMeant,
+    FreeTag,
+    Item,
+    Judge,
+    Manner,
+    Next,
+    OrNext,
+    Tip,
+    Wanted,
+    Word,
+)
+from ripasso.review.language.terms import BY_ID
 from ripasso.review.language.vocabulary import (
     ball_word,
     intent_word,
@@ -22,6 +36,13 @@ from ripasso.review.scoring.meant import meant_ball
 from ripasso.review.scoring.outcome import recorded_errors
 
 Tone = Literal["plain", "good", "bad", "unsure"]
+
+
+#: Words of the result that have no chip of their own.
+FURTHER = (
+    *("result.side.right", "result.angle.good", "result.rattled.true"),
+    *("result.luck.kind_leave", "result.luck.unkind_leave", "result.luck.none"),
+)
 
 
 @dataclass(frozen=True)
@@ -63,21 +84,24 @@ def shot_title(shot: Shot, judged: ShotScore | None, game: str | None = None) ->
     return f"Shot {shot.number}" + (f" · the {ball}" if ball else "")
 
 
-def chips(shot: Shot, game: str | None = None) -> list[Chip]:
+def chips(shot: Shot, spoken: Manner | None = None) -> list[Chip]:
     """What was said of the shot and what is proposed, in the order a person says it."""
-    everything = _chips(shot, game)
+    spoken = spoken or Manner()
+    everything = _chips(shot, spoken)
     if not shot.proposed:
         return everything
-    said = _chips(without_proposals(shot), game)
+    said = _chips(without_proposals(shot), spoken)
     return [chip if chip in said else replace(chip, proposed=True) for chip in everything]
 
 
-def _chips(shot: Shot, game: str | None) -> list[Chip]:
+def _chips(shot: Shot, spoken: Manner) -> list[Chip]:
+    game, items = spoken.game, items_of(shot, spoken.game)
     found = [Chip(intent_word(shot.intent, game))] if shot.intent else []
     if shot.call:
         said = (shot.call.ball and ball_word(shot.call.ball), pocket_word(shot.call.pocket or "", game))
         found += [Chip(text) for text in said if text]
     found += [Chip(word(name)) for name in ("free_ball", "replaced") if getattr(shot, name)]
+    found += [Chip(item.written(spoken)) for item in items if _is_meant(item)]
     found += _break_chips(shot, game)
     found += _fact_chips(shot, game)
     found += _result_chips(shot)
@@ -85,6 +109,7 @@ def _chips(shot: Shot, game: str | None) -> list[Chip]:
     if decision and decision.verdict:
         name = "other" if decision.verdict == "prefer_other" else decision.verdict
         found.append(Chip(word(f"decision_{name}"), "good" if name == "agree" else "unsure"))
+    found += [Chip(item.written(spoken)) for item in items if _is_further(item)]
     for error in recorded_errors(shot):
         judged = {True: "unforced", False: "forced", None: "not judged"}[error.unforced]
         text = f"{word('error_' + error.kind)}: {judged}"
@@ -93,6 +118,20 @@ def _chips(shot: Shot, game: str | None) -> list[Chip]:
         if error.cause_shot is not None and error.cause_shot != shot.number:
             found.append(Chip(f"began at shot {error.cause_shot}", "unsure"))
     return found
+
+
+def _is_meant(item: Item) -> bool:
+    """How the shot was played and what for, which is told before what came of it."""
+    if isinstance(item, Word):
+        return BY_ID[item.id].group in ("Method", "Stroke", "Delivery", "Plan")
+    return isinstance(item, Tip | Next | OrNext | Wanted)
+
+
+def _is_further(item: Item) -> bool:
+    """What came of it, where no chip of the result says so in fewer words."""
+    if isinstance(item, Word):
+        return BY_ID[item.id].group == "Event" or item.id in FURTHER
+    return isinstance(item, ColourMeant | Judge | FreeTag)
 
 
 def _break_chips(shot: Shot, game: str | None) -> list[Chip]:

@@ -15,6 +15,7 @@ from ripasso.ui.review.shot.measure_grid import MeasureGrid
 from ripasso.ui.review.shot.offer_row import OfferRow
 from ripasso.ui.review.shot.words_line import WordsLine
 from ripasso.ui.review.state.review_controller import ReviewController
+from ripasso.ui.services.localization import manner
 from ripasso.ui.theme import Theme
 from ripasso.ui.widgets.basics import label
 from ripasso.ui.widgets.chips import ChipRow
@@ -130,7 +131,7 @@ class Slip(QWidget):
         record, judged = shot.record, self._controller.shot_score
         self._title.setText(shot_title(record, judged, snapshot.head.game))
         self._player.setText(player_name(snapshot.head, record.player))
-        self._chips.show_chips(chips(record, snapshot.head.game))
+        self._chips.show_chips(chips(record, manner(snapshot.head.game)))
         words, warnings = outcome_words(snapshot.head, judged)
         told = record.facts is not None or not warnings
         self._outcome.setText(words if told else "")
