@@ -155,6 +155,11 @@ def begin(folder: Path | None) -> None:
     if folder is not None:
         measured = coverage_table.measuring(folder)
         measured.start()
+        # The window loads these in a thread of Qt, where the tracer does not see the lines of a module.
+        from ripasso.ui.workspace import load_document_packages, load_service_packages
+
+        load_document_packages()
+        load_service_packages()
 
 
 def run_class(name: str, tests: list[str]) -> Report:

@@ -226,7 +226,9 @@ class Loading(unittest.TestCase):
             import sys, tempfile, pathlib
             from PyQt6.QtTest import QTest
             from ripasso.ui.app import application, build_window
+            from ripasso.ui import window as window_module
             from ripasso.ui.workspace import build_workspace
+            window_module.SETTLE_MS = 60_000  # what is loaded afterwards, in the background, is not meant
             app = application()
             folder = tempfile.mkdtemp()
             window = build_window(build_workspace(pathlib.Path(folder) / "x.ripasso", None), demo=True)

@@ -118,8 +118,9 @@ def demo_library() -> Path:
     workspace = build_workspace(folder / "demo.ripasso", folder / "settings.json")
     window = build_window(workspace, demo=True)
     window.open_session(FILM_ID)
-    wait_until(lambda: not workspace.measuring.busy, "the demo to be measured")
+    wait_until(lambda: not workspace.measuring.busy and not workspace.library.unmeasured(), "the measures")
     destroy(window)
+    tr.use("")  # a window speaks for the whole process
     return folder / "demo.ripasso"
 
 

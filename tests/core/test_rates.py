@@ -1,6 +1,7 @@
 """Rates by their names, at the edges of what they count, against counts by hand."""
 
 import unittest
+from pathlib import Path
 
 from ripasso.core.figures import player_stats
 from ripasso.core.figures.rates import OPEN_LEAVE, RATES, rate_figure
@@ -60,6 +61,14 @@ class Safeties(unittest.TestCase):
     def test_the_command_line_reads_the_same(self):
         rows = facts([safety(), safety(answered=True), safety(leave=0.1)])
         self.assertEqual(player_stats.safeties(rows)["result"], RATES["safeties held"](rows).rate)
+
+    def test_every_rate_has_a_row_and_a_test(self):
+        source = Path(__file__).resolve().parents[2] / "src" / "ripasso"
+        pages = "".join(path.read_text(encoding="utf-8") for path in (source / "statistics").rglob("*.py"))
+        tests = Path(__file__).read_text(encoding="utf-8")
+        for name, figure in RATES.items():
+            self.assertIn(figure.__name__, pages, f"“{name}” is in no row: see statistics/pages/")
+            self.assertIn(f'"{name}"', tests, f"“{name}” has no test")
 
 
 if __name__ == "__main__":

@@ -1,16 +1,20 @@
 """The facts of a library are those of the records, column by column; what is kept is what was made."""
 
+import dataclasses
+import hashlib
 import unittest
 from pathlib import Path
 
 import numpy as np
 
 from ripasso.core.figures.facts import Facts
-from ripasso.core.figures.schema import COLUMNS, MEASURES, RECORD, SHOT_FIELDS
+from ripasso.core.figures.schema import COLUMNS, MEASURES, RECORD, SHOT_FIELDS, unknown_of
 from ripasso.core.figures.session_columns import JoinedColumns, SessionColumns, SessionConstants
+from ripasso.core.measures.shots import Geometry, Position, ShotMeasures
 from ripasso.review.document import edits
 from ripasso.statistics.library_index import LibraryIndex
 from ripasso.statistics.rows.measured_session import measured_session
+from ripasso.statistics.rows.shot_rows import FIGURES_VERSION
 from ripasso.store import tables
 from tests.facts_document import document
 from tests.sessions import played, rack_of, session
@@ -23,6 +27,20 @@ NOT_COMPARED = {
     *("measured_ball", "measured_pocket", "obstacle", "best_ball", "best_pocket", "next_ball", "next_pocket"),
     *("crossing", "fullness", "window_full_deg", "visible", "angle_left_deg", "zone_distance"),
     *("chance_rest", "chance_aim", "side_deg"),
+}
+
+
+#: The version of the figures, and the columns that it has.
+FIGURES = (6, "154718e5144a")
+#: Parts of the measures that are drawings, or are kept in other columns.
+NOT_STORED = {
+    *("balls_on", "geometry", "best", "position", "next_pots", "side_spin", "target", "ghost"),
+    *("tolerance_mrad", "object_blockers", "cue_blockers", "tangent_deg", "natural_roll_deg"),
+}
+#: Measures that are drawn, or that stand behind another that is said.
+NOT_IN_WORDS = {
+    *("balls_on", "next_pots", "ball_to_cushion", "target", "ghost", "tangent_deg", "natural_roll_deg"),
+    *("tolerance_left_mrad", "tolerance_right_mrad", "next_ball", "next_pocket"),
 }
 
 
@@ -61,6 +79,44 @@ class EveryColumn(unittest.TestCase):
         stored = [column.name for column in tables.shot_measure.columns]
         self.assertEqual(stored, ["key", "session", "stamp", *(column.stored for column in MEASURES)])
         self.assertTrue(all(column.meaning for column in (*RECORD, *MEASURES)))
+
+    def test_every_column_is_filled(self):
+        """In the demo, or in a shot of which the demo says nothing."""
+        library, _ = open_copy(self, demo_library())
+        rare = {**played("a", "1"), "methods": ["bank"], "result": {"luck": "fluke", "colour_meant": "black"}}
+        made = measured_session(session(racks=[rack_of(rare)])).columns.facts
+        demo = LibraryIndex(library).read().facts
+        empty = [name for name in COLUMNS if not (self.is_known(demo, name) or self.is_known(made, name))]
+        self.assertEqual(empty, [], "no shot has a value there: fill it in statistics/rows/")
+
+    def is_known(self, facts, name):
+        """Whether a column says something of some shot."""
+        kind = COLUMNS[name].kind
+        if kind == "number":
+            return not np.isnan(facts.numbers(name)).all()
+        if kind == "flag":
+            return facts.flags(name).any()
+        if kind in ("text", "words"):
+            return name == "key" or facts.known(name).any()
+        return (facts.ints(name) != unknown_of(kind)).any()
+
+    def test_a_column_more_is_another_version_of_the_figures(self):
+        found = hashlib.sha256(" ".join(SHOT_FIELDS).encode()).hexdigest()[:12]
+        self.assertEqual(
+            (FIGURES_VERSION, found),
+            FIGURES,
+            "the columns changed: step FIGURES_VERSION, so that old rows are computed anew, and say so here",
+        )
+
+    def test_every_measure_is_stored_and_described(self):
+        parts = (ShotMeasures, Geometry, Position)
+        fields = {field.name for part in parts for field in dataclasses.fields(part)}
+        missing = fields - {column.stored for column in MEASURES} - NOT_STORED
+        self.assertEqual(missing, set(), "measured, but in no line of MEASURES (core/figures/schema.py)")
+        source = Path(__file__).resolve().parents[2] / "src" / "ripasso" / "review" / "present"
+        words = "".join(path.read_text(encoding="utf-8") for path in source.glob("*.py"))
+        unsaid = {name for name in fields if f".{name}" not in words} - NOT_IN_WORDS
+        self.assertEqual(unsaid, set(), "measured, but no line says it: see review/present/measure_words.py")
 
     def test_the_page_of_facts_is_that_of_the_schema(self):
         page = Path(__file__).resolve().parents[2] / "docs" / "facts.md"

@@ -126,6 +126,12 @@ class Contents(WithFolder):
         for table in tables.metadata.sorted_tables:
             stored = {c["name"]: c["nullable"] for c in inspector.get_columns(table.name)}
             meant = {c.name: c.nullable and not c.primary_key for c in table.columns}
+            self.assertEqual(
+                (meant.keys() - stored.keys(), stored.keys() - meant.keys()),
+                (set(), set()),
+                f"{table.name} is not what the migrations make: a step in store/migrations/versions/ and "
+                "another LIBRARY_VERSION are missing",
+            )
             self.assertEqual(stored, meant, table.name)
         with library._engine.begin() as connection:
             migrate(connection)  # a library that is up to date stays as it is

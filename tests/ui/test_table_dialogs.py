@@ -78,7 +78,7 @@ class TableDialogs(WindowCase):
         self.assertIsNone(self.review.film.layers)
 
     def test_measures_are_stored_in_the_background(self):
-        wait_until(lambda: not self.workspace.measuring.busy, "everything to be measured")
+        wait_until(lambda: not self.workspace.library.unmeasured(), "everything to be measured")
         self.assertEqual(self.workspace.library.unmeasured(), [])
         key = self.review.controller.shot.key
         session = self.review.controller.snapshot.key
