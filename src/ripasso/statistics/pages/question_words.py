@@ -62,7 +62,7 @@ QUESTION_WORDS: Mapping[str, QuestionWords] = {
         noop("Does the cue ball run long or short of the aim point?"), "", "", "long", "short", "m"
     ),
     "across": QuestionWords("Does it stop left or right of the aim point?", "", "", "left", "right", "m"),
-    "along_drawn": QuestionWords("Long or short with draw?", "", "", "long", "short", "m"),
+    "along_drawn": QuestionWords(noop("Long or short with draw?"), "", "", "long", "short", "m"),
     "along_followed": QuestionWords("Long or short with follow and roll?", "", "", "long", "short", "m"),
     "judged_pace": QuestionWords("As judged: long or short of position?", "long", "short"),
     "angle": QuestionWords(
@@ -83,8 +83,8 @@ QUESTION_WORDS: Mapping[str, QuestionWords] = {
         "fewer in the zone",
     ),
     "draw_or_follow": QuestionWords(
-        "Is position better with draw or with follow?",
-        "with draw",
+        noop("Is position better with draw or with follow?"),
+        noop("with draw"),
         "with follow",
         "more in the zone",
         "fewer in the zone",
