@@ -1,8 +1,8 @@
 """Says where the window's thread was held: how long each event kept it, and in whose function.
 
-What counts is processor time against a yardstick of plain Python, taken in the same process when it starts and
-again when an event seems too long: neither a slower machine, nor one that others use at that moment, nor the
-measuring of coverage makes a fault of it.
+What counts is processor time against a yardstick of plain Python, taken in the same process when it starts
+and again when an event seems too long: neither a slower machine, nor one that others use at that moment, nor
+the measuring of coverage makes a fault of it.
 """
 
 from __future__ import annotations
