@@ -188,7 +188,7 @@ WORDS: Mapping[str, str] = {
     "break_box_side": "from the side of the box",
     "break_rail": noop("from the rail"),
     "break_stun": "stun",
-    "break_draw": "draw",
+    "break_draw": noop("draw stroke"),
     "break_follow": "follow",
     "break_good": "good spread",
     "break_fair": "fair spread",

@@ -47,6 +47,8 @@ CUSHIONS = {
     "2": noop("two cushions"),
     "3+": "three and more",
 }
+#: Kinds of stroke whose words differ between the traditions.
+STROKES = {"draw": noop("draw stroke"), "run_through": noop("run-through stroke")}
 #: What stands behind the numbers of a band.
 UNITS = {"cut": "°", "distance": " %"}
 
@@ -55,6 +57,8 @@ def group_words(way: str, value: str) -> str:
     """A group of a way to cut, with its unit."""
     if way == "cushions":
         return tr(CUSHIONS[value])
+    if way == "stroke" and value in STROKES:
+        return tr(STROKES[value])
     words, unit = group_word(value), UNITS.get(way, "")
     return f"from {value.rstrip('+')}{unit}" if value.endswith("+") else words + unit
 
