@@ -10,9 +10,11 @@ from __future__ import annotations
 
 import atexit
 import faulthandler
+import importlib
 import io
 import multiprocessing
 import os
+import pkgutil
 import subprocess
 import sys
 import tempfile
@@ -155,11 +157,16 @@ def begin(folder: Path | None) -> None:
     if folder is not None:
         measured = coverage_table.measuring(folder)
         measured.start()
-        # The window loads these in a thread of Qt, where the tracer does not see the lines of a module.
-        from ripasso.ui.workspace import load_document_packages, load_service_packages
+        load_everything()
 
-        load_document_packages()
-        load_service_packages()
+
+def load_everything() -> None:
+    """The window loads some modules in a thread of Qt, where the tracer does not see their lines."""
+    import ripasso
+
+    for module in pkgutil.walk_packages(ripasso.__path__, "ripasso."):
+        if ".versions." not in module.name and not module.name.endswith(("__main__", "migrations.env")):
+            importlib.import_module(module.name)
 
 
 def run_class(name: str, tests: list[str]) -> Report:

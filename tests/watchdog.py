@@ -1,13 +1,14 @@
 """Says where the window's thread was held: how long each event kept it, and in whose function.
 
 What counts is processor time against a yardstick of plain Python, taken in the same process when it starts
-and again when an event seems too long: neither a slower machine, nor one that others use at that moment, nor
-the measuring of coverage makes a fault of it.
+and again when an event seems too long: neither a slower machine nor the measuring of coverage makes a fault
+of it. Where other machines take the processor away nothing is judged: time says little then.
 """
 
 from __future__ import annotations
 
 import gc
+import os
 import statistics
 import sys
 import threading
@@ -16,6 +17,7 @@ from collections import Counter
 from collections.abc import Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass, field
+from pathlib import Path
 from types import FrameType
 
 from PyQt6.QtCore import QEvent, QObject, QThread
@@ -61,6 +63,14 @@ def yardstick_ms() -> float:
             total += i if i % 3 else -i
         taken.append(time.thread_time() - began)
     return 1000 * statistics.median(taken)
+
+
+def stolen_s() -> float:
+    """How long other machines on the same hardware kept this one waiting so far, where the system says so."""
+    try:
+        return int(Path("/proc/stat").read_text(encoding="ascii").split()[8]) / os.sysconf("SC_CLK_TCK")
+    except (OSError, ValueError, IndexError):
+        return 0.0
 
 
 def limit_s() -> float:
