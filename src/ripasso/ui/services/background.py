@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from contextlib import suppress
 from typing import Any, TypeVar
 
 from PyQt6.QtCore import QObject, QRunnable, QThreadPool, pyqtSignal
@@ -26,9 +27,14 @@ class _Task(QRunnable):
         try:
             answer = self._work()
         except Exception as error:  # noqa: BLE001  (every error of the work goes back to its caller)
-            self._signals.failed.emit(self._number, error)
+            self._tell("failed", error)
         else:
-            self._signals.done.emit(self._number, answer)
+            self._tell("done", answer)
+
+    def _tell(self, signal: str, what: object) -> None:
+        # Work that took longer than its window had patience for has nobody to tell.
+        with suppress(RuntimeError):
+            getattr(self._signals, signal).emit(self._number, what)
 
 
 class Background:
