@@ -31,7 +31,7 @@ class Heard(WindowCase):
         sound._device = lambda: self.make
         self.wait_for_film()
         sound.open(self.review.player.index.path)
-        wait_until(lambda: sound._make is not None, "the device")
+        wait_until(lambda: sound._path is not None, "the film")
         self.sound = sound
 
     def make(self):

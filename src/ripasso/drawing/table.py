@@ -12,9 +12,11 @@ from ripasso.drawing.primitives import Circle, Drawing, Line, Point, Polygon, Pr
 
 CUSHION_M = 0.05
 RAIL_M = 0.075
-STRIPED_FROM = 9
+STRIPED_FROM, LAST_NUMBER = 9, 15
 #: A letter for those who cannot tell the colours: the black is K, the brown N, as B is the blue.
 LETTERS = {"yellow": "Y", "green": "G", "brown": "N", "blue": "B", "pink": "P", "black": "K"}
+#: Balls that are told by a colour alone.
+COLOURS = ("cue", "red", *LETTERS)
 
 
 @dataclass(frozen=True)
@@ -163,19 +165,30 @@ def _ball(radius: float, name: str, place: Point, is_on: bool) -> list[Primitive
     drawn: list[Primitive] = []
     if is_on:
         drawn.append(Circle(place, radius * 1.45, None, "table.on", "thin"))
-    if not name.isdigit():
-        colour = "red" if name.startswith("red") else name
-        drawn.append(Circle(place, radius, f"ball.{colour}", "ball.edge", "hair"))
-        if colour in LETTERS:
-            drawn += _sign(place, radius, LETTERS[colour])
-        return drawn
-    number = int(name)
-    striped = number >= STRIPED_FROM
-    colour = f"ball.{number - 8 if striped else number}"
-    drawn.append(Circle(place, radius, "ball.ivory" if striped else colour, "ball.edge", "hair"))
+    paint, striped = paint_of(name)
+    drawn.append(Circle(place, radius, "ball.ivory" if striped else paint, "ball.edge", "hair"))
     if striped:
-        drawn.append(_stripe(place, radius, colour))
-    return drawn + _sign(place, radius, name)
+        drawn.append(_stripe(place, radius, paint))
+    words = sign_of(name)
+    return drawn + _sign(place, radius, words) if words else drawn
+
+
+def paint_of(name: str) -> tuple[str, bool]:
+    """The role of a ball's colour, and whether it is a stripe; a ball that nobody knows is grey."""
+    number = int(name) if name.isascii() and name.isdigit() and len(name) < 3 else 0
+    if 0 < number <= LAST_NUMBER:
+        striped = number >= STRIPED_FROM
+        return f"ball.{number - 8 if striped else number}", striped
+    colour = "red" if name.startswith("red") else name
+    return (f"ball.{colour}" if colour in COLOURS else "ball.unknown"), False
+
+
+def sign_of(name: str) -> str:
+    """What stands on a ball: its number, its letter, the beginning of a name that nobody knows."""
+    paint, _ = paint_of(name)
+    if name.isdigit() or paint == "ball.unknown":
+        return name[:3]
+    return LETTERS.get(name, "")
 
 
 def _sign(place: Point, radius: float, words: str) -> list[Primitive]:

@@ -80,6 +80,7 @@ PAPER: Mapping[str, str] = {
     "ball.6": "#18704a",
     "ball.7": "#781e2c",
     "ball.8": "#1e1e20",
+    "ball.unknown": "#8c8c86",
     "ball.red": "#b3261e",
     "ball.yellow": "#e6b220",
     "ball.green": "#18704a",

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QAbstractListModel, QModelIndex, QObject, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QFont, QFontMetrics, QPainter, QPen, QTextOption
+from PyQt6.QtGui import QFont, QFontMetrics, QPainter, QPaintEvent, QPen, QTextOption
 from PyQt6.QtWidgets import (
     QFrame,
     QGridLayout,
@@ -24,6 +24,7 @@ from ripasso.statistics.pages.figures import count_words
 from ripasso.statistics.pages.ready import AnsweredQuestion, Card, Overview
 from ripasso.ui.theme import CAPTION_PX, FIGURE_PX, TEXT_PX, Theme
 from ripasso.ui.widgets.basics import label
+from ripasso.ui.widgets.painted import painted
 
 CARDS, CARDS_A_ROW = 10, 5
 ANSWERED = Qt.ItemDataRole.UserRole
@@ -54,10 +55,11 @@ class CardButton(QToolButton):
         self.setToolTip(f"{len(card.figure.shots)} shots behind it")
         self.update()
 
-    def paintEvent(self, _event: object) -> None:
+    @painted
+    def paintEvent(self, painter: QPainter, _event: QPaintEvent | None) -> None:
         if self.card is None:
             return
-        theme, painter = self._theme, QPainter(self)
+        theme = self._theme
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         box = QRectF(self.rect()).adjusted(1, 1, -1, -1)
         painter.setPen(QPen(theme.colour("accent" if self.isChecked() or self.hasFocus() else "line"), 1.4))

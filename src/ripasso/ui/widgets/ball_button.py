@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QAbstractButton
 from ripasso.ui.theme import CAPTION_PX, Theme
 from ripasso.ui.widgets.ball_paint import paint_ball
 from ripasso.ui.widgets.own_keys import claims_return
+from ripasso.ui.widgets.painted import painted
 
 
 class BallButton(QAbstractButton):
@@ -38,8 +39,8 @@ class BallButton(QAbstractButton):
             return
         super().keyPressEvent(event)
 
-    def paintEvent(self, _event: QPaintEvent | None) -> None:
-        painter = QPainter(self)
+    @painted
+    def paintEvent(self, painter: QPainter, _event: QPaintEvent | None) -> None:
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         theme, radius = self._theme, self._theme.px(8)
         centre = QPointF(self.width() / 2, self._theme.px(12))

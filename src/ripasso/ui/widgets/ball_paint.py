@@ -6,7 +6,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPainterPath, QPen
 
 from ripasso.drawing.table import LETTERS as COLOUR_LETTERS
-from ripasso.drawing.table import STRIPED_FROM
+from ripasso.drawing.table import paint_of, sign_of
 from ripasso.ui.theme import CAPTION_PX, Theme
 
 #: On a token a red has its letter too: alone it has no neighbours to be told by.
@@ -22,10 +22,7 @@ def paint_ball(
     painter: QPainter, theme: Theme, centre: QPointF, radius: float, ball: str, text: str | None = None
 ) -> None:
     """Paint a ball by its name (a number, a colour, or red); `text` stands in for its number or letter."""
-    number = int(ball) if ball.isdigit() else 0
-    striped = number >= STRIPED_FROM
-    paint = number - 8 if striped else number
-    role = f"ball.{paint}" if number else f"ball.{ball}"
+    role, striped = paint_of(ball)
     painter.setPen(QPen(theme.colour("ball.edge"), 1))
     painter.setBrush(theme.colour("ball.ivory" if striped else role))
     painter.drawEllipse(centre, radius, radius)
@@ -40,7 +37,7 @@ def paint_ball(
     painter.setPen(Qt.PenStyle.NoPen)
     painter.setBrush(theme.colour("ball.ivory"))
     painter.drawEllipse(centre, radius * 0.68, radius * 0.68)
-    words = text or (ball if number else LETTERS.get(ball, ""))
+    words = text or LETTERS.get(ball) or sign_of(ball)
     font = theme.font(CAPTION_PX - (0 if len(words) == 1 else 3), weight=600)
     font.setPixelSize(max(6, min(font.pixelSize(), int(radius * 1.3))))
     painter.setFont(font)

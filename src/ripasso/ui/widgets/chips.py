@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from ripasso.review.present.describing import Chip
 from ripasso.ui.theme import Theme
+from ripasso.ui.widgets.painted import painted
 
 GAP = 6
 
@@ -61,8 +62,8 @@ class ChipRow(QWidget):
         places = self._places(width)
         return int(places[-1][1].bottom()) + 2 if places else self._row_px()
 
-    def paintEvent(self, _event: QPaintEvent | None) -> None:
-        painter = QPainter(self)
+    @painted
+    def paintEvent(self, painter: QPainter, _event: QPaintEvent | None) -> None:
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         theme = self._theme
         painter.setFont(theme.font())

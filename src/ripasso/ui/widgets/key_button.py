@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QAbstractButton, QSizePolicy
 
 from ripasso.ui.theme import CAPTION_PX, Theme
 from ripasso.ui.widgets.own_keys import claims_return
+from ripasso.ui.widgets.painted import painted
 
 
 class KeyButton(QAbstractButton):
@@ -72,8 +73,8 @@ class KeyButton(QAbstractButton):
         hint = QFontMetrics(self._theme.font(CAPTION_PX)).horizontalAdvance(self._hint)
         return words + hint + self._theme.px(2 * 7 + 8)
 
-    def paintEvent(self, _event: QPaintEvent | None) -> None:
-        painter = QPainter(self)
+    @painted
+    def paintEvent(self, painter: QPainter, _event: QPaintEvent | None) -> None:
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         theme, chosen = self._theme, self.isChecked()
         box = QRectF(self.rect()).adjusted(0.5, 0.5, -0.5, -0.5)

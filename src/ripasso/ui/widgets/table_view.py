@@ -16,6 +16,7 @@ from ripasso.drawing.seats import UPRIGHT, ViewingSide
 from ripasso.ui.painting import Fit, Zoom, paint_drawing
 from ripasso.ui.theme import CAPTION_PX, Theme
 from ripasso.ui.widgets.own_keys import arrow_step, claims_arrow
+from ripasso.ui.widgets.painted import painted
 from ripasso.ui.widgets.pointer_handler import PointerHandler
 
 READABLE_PX = 8.5  # the radius at which a ball's number can be read
@@ -101,11 +102,11 @@ class TableView(QWidget):
         wanted = self._theme.px(READABLE_PX) / max(1.0, true_px)
         return replace(scene, ball_scale=max(1.0, wanted))
 
-    def paintEvent(self, _event: QPaintEvent | None) -> None:
+    @painted
+    def paintEvent(self, painter: QPainter, _event: QPaintEvent | None) -> None:
         fit = self.fit()
         if fit is None or self._scene is None:
             return
-        painter = QPainter(self)
         paint_drawing(painter, self._drawing(self._scene), fit, self._theme)
         self._paint_hints(painter, fit)
         if self._walked is not None and self.hasFocus():

@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from ripasso.ui.theme import Theme
 from ripasso.ui.widgets.own_keys import claims_arrow
+from ripasso.ui.widgets.painted import painted
 
 STEP = 0.25  # of a tip's width
 #: A cue ball is not struck farther from its middle than this, in radii: beyond it the tip slips.
@@ -58,8 +59,8 @@ class TipPad(QWidget):
     def _radius(self) -> float:
         return min(self.width(), self.height()) / 2 - 6
 
-    def paintEvent(self, _event: QPaintEvent | None) -> None:
-        painter = QPainter(self)
+    @painted
+    def paintEvent(self, painter: QPainter, _event: QPaintEvent | None) -> None:
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         theme, middle, radius = self._theme, QPointF(self.width() / 2, self.height() / 2), self._radius()
         painter.setBrush(theme.colour("ball.ivory"))

@@ -25,6 +25,7 @@ from ripasso.review.record.model import Attempt, AttemptSet
 from ripasso.ui.theme import Theme
 from ripasso.ui.widgets.basics import label, panel, set_property
 from ripasso.ui.widgets.lines import LinesModel, lines_view
+from ripasso.ui.widgets.painted import painted
 from ripasso.ui.widgets.table_view import TableView
 
 HELP = (
@@ -56,8 +57,8 @@ class AttemptStrip(QWidget):
     def sizeHint(self) -> QSize:
         return QSize(200, self._theme.px(30))
 
-    def paintEvent(self, _event: QPaintEvent | None) -> None:
-        painter = QPainter(self)
+    @painted
+    def paintEvent(self, painter: QPainter, _event: QPaintEvent | None) -> None:
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         theme, step = self._theme, self._theme.px(16)
         if self._attempts:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 from typing import Protocol
 
@@ -29,7 +30,7 @@ class Output(Protocol):
 
 
 class FilmSound(QObject):
-    """Plays the sound of one film; `device` says (in the background) what makes outputs, None for silence."""
+    """Plays the sound of one film; `device` says what makes outputs, None for silence."""
 
     def __init__(
         self,
@@ -39,7 +40,9 @@ class FilmSound(QObject):
         super().__init__()
         self._background = background
         self._device = device or find_device
+        #: What makes an output; None where there is no device. Found once, when a film is first heard.
         self._make: Callable[[], Output | None] | None = None
+        self._looked = False
         self._path: Path | None = None
         self._feed: SoundFeed | None = None
         self._output: Output | None = None
@@ -49,21 +52,17 @@ class FilmSound(QObject):
         self._timer.timeout.connect(self._fill)
 
     def open(self, path: Path) -> None:
-        """Find out in the background whether a film has sound, and where it could go."""
+        """Find out in the background whether a film has sound; where it goes is found when it is heard."""
         self.close()
+        self._background.run(lambda: has_sound(path), partial(self._opened, path), lambda _error: None)
 
-        def look() -> Callable[[], Output | None] | None:
-            return self._device() if has_sound(path) else None
-
-        def ready(make: Callable[[], Output | None] | None) -> None:
-            self._path, self._make = path, make
-
-        self._background.run(look, ready, lambda _error: None)
+    def _opened(self, path: Path, sounds: bool) -> None:
+        self._path = path if sounds else None
 
     def close(self) -> None:
         """Put the film away."""
         self.stop()
-        self._path = self._make = None
+        self._path = None
 
     @property
     def heard(self) -> bool:
@@ -73,9 +72,11 @@ class FilmSound(QObject):
     def play(self, time_s: float) -> None:
         """Play from a time of the film on, whatever was played before."""
         self.stop()
-        if not self.on or self._path is None or self._make is None:
+        if not self.on or self._path is None:
             return
-        self._output = self._make()
+        if not self._looked:
+            self._looked, self._make = True, self._device()
+        self._output = self._make() if self._make is not None else None
         if self._output is not None:
             self._feed = SoundFeed(self._path, time_s)
             self._timer.start()
@@ -100,7 +101,11 @@ class FilmSound(QObject):
 
 
 def find_device() -> Callable[[], Output | None] | None:
-    """The machine's sound device; None without one, or without the system's sound library."""
+    """The machine's sound device; None without one, or without the system's sound library.
+
+    Called on the window's thread: Qt's module for sound ends the process when another thread loads it while
+    the window works.
+    """
     # What Qt finds missing around sound is no news to a person who looks at a film.
     QLoggingCategory.setFilterRules("qt.multimedia.*=false")
     try:

@@ -15,6 +15,7 @@ from ripasso.film import Picture
 from ripasso.review.language.vocabulary import clock
 from ripasso.ui.painting import Fit, paint_drawing
 from ripasso.ui.theme import Theme
+from ripasso.ui.widgets.painted import painted
 
 GLASS_PX, GLASS_TIMES = 150, 4.0
 
@@ -168,8 +169,8 @@ class FilmView(QWidget):
         ratio = self.devicePixelRatioF()
         self.resized.emit(round(self.width() * ratio), round(self.height() * ratio))
 
-    def paintEvent(self, _event: QPaintEvent | None) -> None:
-        painter = QPainter(self)
+    @painted
+    def paintEvent(self, painter: QPainter, _event: QPaintEvent | None) -> None:
         painter.fillRect(self.rect(), self._theme.colour("film"))
         painter.setPen(self._theme.colour("film_ink"))
         painter.setFont(self._theme.font())

@@ -15,6 +15,7 @@ from ripasso.ui.review.film.film_blocks import Block
 from ripasso.ui.review.film.film_player import SPEEDS
 from ripasso.ui.theme import CAPTION_PX, Theme
 from ripasso.ui.widgets.basics import label
+from ripasso.ui.widgets.painted import painted
 
 TIP = "Click or drag to go to a place of the film"
 #: How a stretch that is not live is hatched.
@@ -125,8 +126,8 @@ class FilmStrip(QWidget):
     def _x(self, time_s: float) -> float:
         return time_s / self._duration_s * self.width() if self._duration_s else 0.0
 
-    def paintEvent(self, _event: QPaintEvent | None) -> None:
-        painter = QPainter(self)
+    @painted
+    def paintEvent(self, painter: QPainter, _event: QPaintEvent | None) -> None:
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         theme, height = self._theme, self.height()
         if self._ground is None or self._ground.deviceIndependentSize().toSize() != self.size():

@@ -11,6 +11,7 @@ from ripasso.review.present.ribbon import Ribbon, Token
 from ripasso.ui.theme import CAPTION_PX, Theme
 from ripasso.ui.widgets.ball_paint import can_paint, paint_ball
 from ripasso.ui.widgets.own_keys import arrow_step, claims_arrow
+from ripasso.ui.widgets.painted import painted
 
 STEP_PX, LEFT_PX = 44, 12
 STEM_Y, BALL_Y, RESULT_Y, BAND_Y = 30, 46, 66, 80
@@ -72,9 +73,9 @@ class RibbonView(QWidget):
     def _px(self, pixels: float) -> int:
         return self._theme.px(pixels)
 
-    def paintEvent(self, event: QPaintEvent | None) -> None:
+    @painted
+    def paintEvent(self, painter: QPainter, event: QPaintEvent | None) -> None:
         shown = QRectF(event.rect() if event is not None else self.rect())
-        painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         if not self._ribbon.tokens:
             painter.setFont(self._theme.font())

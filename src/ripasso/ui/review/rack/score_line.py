@@ -15,6 +15,7 @@ from ripasso.ui.review.state.review_controller import ReviewController
 from ripasso.ui.theme import Theme
 from ripasso.ui.widgets.ball_paint import paint_ball
 from ripasso.ui.widgets.basics import label, set_property
+from ripasso.ui.widgets.painted import painted
 
 
 class BallTray(QWidget):
@@ -50,8 +51,8 @@ class BallTray(QWidget):
     def minimumSizeHint(self) -> QSize:
         return self.sizeHint()
 
-    def paintEvent(self, _event: QPaintEvent | None) -> None:
-        painter = QPainter(self)
+    @painted
+    def paintEvent(self, painter: QPainter, _event: QPaintEvent | None) -> None:
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         theme, radius = self._theme, self._theme.px(7)
         everything_on = len(self._on) >= len(self._balls) > 1
