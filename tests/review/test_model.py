@@ -136,6 +136,31 @@ class Problems(unittest.TestCase):
         with self.assertRaises(InvalidSession):
             read_session(json.dumps(session_data(racks=[rack_of({"t_strike": float("nan")})])))
 
+    def test_as_many_reds_as_there_are(self):
+        """A small file that asks for a thousand million reds would eat all memory when it is scored."""
+        for rules, path in (
+            ({"reds": 10**9}, "$.rules.reds"),
+            ({"reds": 0}, "$.rules.reds"),
+            ({"race_to": -1}, "$.rules.race_to"),
+            ({"target_points": 10**12}, "$.rules.target_points"),
+        ):
+            with self.assertRaises(InvalidSession) as caught:
+                read_session(json.dumps(session_data(game="snooker", rules=rules)))
+            self.assertEqual([problem.path for problem in caught.exception.problems], [path])
+        read_session(json.dumps(session_data(game="snooker", rules={"reds": 6, "race_to": 18})))
+
+    def test_many_problems_are_found_in_one_go(self):
+        """The work grows with their number, not with its square."""
+        with self.assertRaises(InvalidSession) as caught:
+            read_session(json.dumps(session_data(racks=[1] * 20_000)))
+        self.assertEqual(len(caught.exception.problems), 20_000)
+
+    def test_a_number_of_thousands_of_digits(self):
+        text = json.dumps(session_data()).replace('"racks": []', f'"racks": [], "note": {"9" * 5000}')
+        with self.assertRaises(UnreadableSession) as caught:
+            read_session(text)
+        self.assertIn("thousands of digits", str(caught.exception))
+
     def test_a_newer_version_is_read_and_said(self):
         newer = read_session(json.dumps(session_data(version=2, news=1)))
         self.assertTrue(is_newer(newer))

@@ -12,6 +12,9 @@ from pydantic import ValidationError
 from ripasso.core.json_data import JsonObject
 from ripasso.review.record.model import FORMAT, VERSION, Record, Session
 
+#: The reds of a full frame, and more racks or points than anybody plays for.
+MOST_REDS, MOST_POINTS = 15, 100_000
+
 
 @dataclass(frozen=True, slots=True)
 class Problem:
@@ -54,9 +57,9 @@ def read_session(text: str | bytes) -> Session:
         session = Session.model_validate_json(text)
     except ValidationError as error:
         raise InvalidSession(_problems(error, data)) from None
-    twice = list(_identifiers_used_twice(session))
-    if twice:
-        raise InvalidSession(twice)
+    wrong = [*_identifiers_used_twice(session), *_rules_that_cannot_be(session)]
+    if wrong:
+        raise InvalidSession(wrong)
     return session
 
 
@@ -83,6 +86,8 @@ def _parse(text: str) -> Any:
         raise UnreadableSession(f"It is not valid JSON (line {error.lineno}: {error.msg}).") from None
     except RecursionError:
         raise UnreadableSession("It is nested too deeply.") from None
+    except ValueError:  # Python reads no whole number of more than 4,300 digits
+        raise UnreadableSession("It holds a number with thousands of digits.") from None
 
 
 def _problems(error: ValidationError, data: object) -> list[Problem]:
@@ -94,7 +99,13 @@ def _problems(error: ValidationError, data: object) -> list[Problem]:
             text = "should be a number"
         found.setdefault(path, Problem(path, text[:1].lower() + text[1:]))
     # Where one of several types fits part of the way, only its own, deeper complaint helps.
-    return [p for p in found.values() if not any(q.startswith((p.path + ".", p.path + "[")) for q in found)]
+    above = {path[:end] for path in found for end in _ends_of_parts(path)}
+    return [problem for path, problem in found.items() if path not in above]
+
+
+def _ends_of_parts(path: str) -> Iterable[int]:
+    """Where the paths end that lead to a path."""
+    return (place for place, sign in enumerate(path) if sign in ".[")
 
 
 def _json_path(location: Iterable[int | str], data: Any, *, missing: bool) -> str:
@@ -123,6 +134,17 @@ def _identifiers_used_twice(session: Session) -> Iterable[Problem]:
     yield from check(session.players, "players")
     yield from check(session.recordings, "recordings")
     yield from check(session.attempt_sets, "attempt_sets")
+
+
+def _rules_that_cannot_be(session: Session) -> Iterable[Problem]:
+    """Numbers of a match that no table can hold, and that would be counted to."""
+    reds = (session.rules or {}).get("reds")
+    if isinstance(reds, int) and not 1 <= reds <= MOST_REDS:
+        yield Problem("$.rules.reds", f"should be from 1 to {MOST_REDS}")
+    for name in ("race_to", "target_points"):
+        value = (session.rules or {}).get(name)
+        if isinstance(value, int | float) and not 1 <= value <= MOST_POINTS:
+            yield Problem(f"$.rules.{name}", f"should be from 1 to {MOST_POINTS}")
 
 
 def session_schema() -> JsonObject:
