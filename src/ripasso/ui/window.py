@@ -26,7 +26,7 @@ from ripasso.ui.actions import ActionRegistry, ActionSpec
 from ripasso.ui.services.collector import IdleCollector
 from ripasso.ui.sessions.page import ACTIONS as SESSION_ACTIONS
 from ripasso.ui.sessions.page import SessionsPage
-from ripasso.ui.widgets.basics import label, set_property
+from ripasso.ui.widgets.basics import as_it_stands, label, set_property
 from ripasso.ui.workspace import Workspace, load_document_packages, load_service_packages
 
 if TYPE_CHECKING:
@@ -299,7 +299,7 @@ class MainWindow(QMainWindow):
     def _say(self, sentence: str, tone: str) -> None:
         set_property(self.message, "tone", tone)
         self.message.setText(sentence)
-        self.message.setToolTip(sentence)
+        self.message.setToolTip(as_it_stands(sentence))
         if sentence:
             self._quiet.start(MESSAGE_MS)
 

@@ -18,6 +18,7 @@ from ripasso.review.record.parsing import is_newer
 from ripasso.store.errors import LibraryError
 from ripasso.store.session_file import SUFFIX, SessionFileError, load_session, save_session
 from ripasso.ui.sessions.new_session import FILM_FILTER, NewSessionDialog, choose_file, recording_of
+from ripasso.ui.widgets.basics import question_box
 from ripasso.ui.workspace import Workspace
 
 SESSION_FILTER = f"Ripasso sessions (*{SUFFIX});;All files (*)"
@@ -76,10 +77,9 @@ class SessionController:
 
     def _ask_about(self, there: Session, new: Session) -> str:
         """Which of two versions shall stay."""
-        question = QMessageBox(self._page)
-        question.setWindowTitle("Import")
-        question.setText(f"“{there.title}” is in the library already, and the file differs.")
-        question.setInformativeText(f"Library: {_size(there)}.\nFile: {_size(new)}.")
+        text = f"“{there.title}” is in the library already, and the file differs."
+        sizes = f"Library: {_size(there)}.\nFile: {_size(new)}."
+        question = question_box(self._page, "Import", text, sizes)
         replace = question.addButton("Replace it", QMessageBox.ButtonRole.AcceptRole)
         both = question.addButton("Keep both", QMessageBox.ButtonRole.ActionRole)
         question.addButton("Cancel", QMessageBox.ButtonRole.RejectRole)
@@ -160,10 +160,9 @@ class SessionController:
         snapshot = self._workspace.document.session(key)
         if snapshot is None:
             return
-        question = QMessageBox(self._page)
-        question.setWindowTitle("Delete a session")
-        question.setText(f"Delete “{snapshot.head.title}” with {count(len(snapshot.shots), 'shot')}?")
-        question.setInformativeText("Ctrl+Z brings it back until the window is closed.")
+        text = f"Delete “{snapshot.head.title}” with {count(len(snapshot.shots), 'shot')}?"
+        hint = "Ctrl+Z brings it back until the window is closed."
+        question = question_box(self._page, "Delete a session", text, hint)
         delete = question.addButton("Delete", QMessageBox.ButtonRole.DestructiveRole)
         keep = question.addButton("Cancel", QMessageBox.ButtonRole.RejectRole)
         question.setDefaultButton(keep)

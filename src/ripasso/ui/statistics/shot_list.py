@@ -9,6 +9,7 @@ from PyQt6.QtCore import QModelIndex, QObject, Qt
 
 from ripasso.core.figures.facts import Facts, Ints
 from ripasso.statistics.pages.figures import AttemptLine, shot_words
+from ripasso.ui.widgets.basics import as_it_stands
 from ripasso.ui.widgets.headed_model import HeadedModel
 
 Cells = tuple[str, str, str, str]
@@ -104,4 +105,5 @@ class ShotListModel(HeadedModel):
     def data(self, index: QModelIndex, role: int = 0) -> object:
         if role not in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.ToolTipRole) or self._rows is None:
             return None
-        return self._rows.cells(index.row())[index.column()]
+        text = self._rows.cells(index.row())[index.column()]
+        return as_it_stands(text) if role == Qt.ItemDataRole.ToolTipRole else text

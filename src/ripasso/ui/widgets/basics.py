@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import html
 from collections.abc import Callable
 
 from PyQt6.QtCore import Qt
@@ -11,6 +12,7 @@ from PyQt6.QtWidgets import (
     QFrame,
     QLabel,
     QLayout,
+    QMessageBox,
     QPushButton,
     QScrollArea,
     QWidget,
@@ -25,6 +27,23 @@ def label(text: str = "", name: str = "", *, wrap: bool = False) -> QLabel:
     made.setObjectName(name)
     made.setWordWrap(wrap)
     return made
+
+
+def as_it_stands(text: str) -> str:
+    """A text for a tooltip or a message box, where Qt takes what looks like markup for markup."""
+    if "<" not in text:
+        return text
+    return f"<qt>{html.escape(text)}</qt>".replace("\n", "<br>")
+
+
+def question_box(parent: QWidget, title: str, text: str, more: str) -> QMessageBox:
+    """A question whose texts, which may hold what people typed, never read as markup."""
+    box = QMessageBox(parent)
+    box.setWindowTitle(title)
+    box.setTextFormat(Qt.TextFormat.PlainText)
+    box.setText(text)
+    box.setInformativeText(as_it_stands(more))
+    return box
 
 
 def panel(layout: QLayout, margins: tuple[int, int, int, int] = (12, 10, 12, 10)) -> QFrame:

@@ -14,7 +14,7 @@ from ripasso.ui.actions import ActionRegistry
 from ripasso.ui.review.film.film_blocks import Block
 from ripasso.ui.review.film.film_player import SPEEDS
 from ripasso.ui.theme import CAPTION_PX, Theme
-from ripasso.ui.widgets.basics import label
+from ripasso.ui.widgets.basics import as_it_stands, label
 from ripasso.ui.widgets.painted import painted
 
 TIP = "Click or drag to go to a place of the film"
@@ -232,7 +232,7 @@ class FilmStrip(QWidget):
         elif event is not None and self.width():
             time_s = event.position().x() / self.width() * self._duration_s
             here = [line_words(p) for p in self._parts if p.start_s <= time_s <= p.end_s]
-            self.setToolTip("\n".join(here) or TIP)
+            self.setToolTip(as_it_stands("\n".join(here) or TIP))
 
     def _seek(self, event: QMouseEvent | None) -> None:
         if event is not None and self._duration_s and self.width():

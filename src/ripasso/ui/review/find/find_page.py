@@ -22,7 +22,7 @@ from ripasso.statistics.pages.figures import shot_words
 from ripasso.ui.services.search import Found
 from ripasso.ui.services.settings import Settings
 from ripasso.ui.theme import Theme
-from ripasso.ui.widgets.basics import label, panel, set_property
+from ripasso.ui.widgets.basics import as_it_stands, label, panel, set_property
 from ripasso.ui.widgets.headed_model import HeadedModel
 from ripasso.ui.widgets.plain_table import header_of, plain_table
 
@@ -54,13 +54,14 @@ class FoundModel(HeadedModel):
             return None
         found, row = self.found, index.row()
         facts, at = found.facts, found.places[row]
-        return (
+        text = (
             found.library.titles.get(found.session(row), ""),
             str(facts.int_at("rack", at)),
             str(facts.int_at("number", at)),
             found.library.names.get(facts.text_at("person", at), ""),
             shot_words(facts, at),
         )[index.column()]
+        return as_it_stands(text) if role == Qt.ItemDataRole.ToolTipRole else text
 
 
 class FindPage(QWidget):
