@@ -2,6 +2,7 @@
 
 import unittest
 import xml.etree.ElementTree as ElementTree
+from dataclasses import replace
 
 import cv2
 import numpy as np
@@ -49,6 +50,12 @@ class Documents(unittest.TestCase):
                     else PAPER["player_a"]
                 )
                 self.assertIn(drawn, text.decode())
+
+    def test_a_title_is_no_formula(self):
+        """Two dollars in a title would begin and end mathematics, and an open brace in them would raise."""
+        for title in ("a $5 open, a $6 entry", "$\\frac{$", "<b>&"):
+            named = replace(chart("line"), title=title)
+            self.assertTrue(ElementTree.fromstring(chart_bytes(named, PAPER, FILES)).tag.endswith("svg"))
 
     def test_words_in_every_cell_can_be_read(self):
         """WCAG 2.1, success criterion 1.4.3: 4.5 : 1 for text."""

@@ -144,6 +144,11 @@ class Exported(unittest.TestCase):
         self.drawing = table_drawing(TableScene(SPEC, BEFORE, under=layers.under, over=layers.over))
         self.theme = Theme()
 
+    def test_control_characters_leave_the_svg_well_formed(self):
+        scene = TableScene(SPEC, {"\x00\x01": (0.5, 0.5), "<b>": (1.0, 0.5)}, note="a\x0bb & <c>")
+        text = svg_text(table_drawing(scene), self.theme.hex, self.theme.soft)
+        self.assertIn("ab & <c>", ElementTree.fromstring(text).findtext("{http://www.w3.org/2000/svg}title"))
+
     def test_the_svg_holds_every_primitive_in_order_and_place(self):
         kinds = {Line: "polyline", Polygon: "polygon", Circle: "circle", Text: "text"}
         for seat in VIEWING_SIDES:

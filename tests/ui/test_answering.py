@@ -184,6 +184,14 @@ class Tables(unittest.TestCase):
         self.assertEqual([table[2][2], table[2][5], table[2][6]], ["1.5", "6", "4"])
         self.assertEqual(table[3][2:], ["12.0 s", "", "", "", "4"])
 
+    def test_a_name_is_no_formula(self):
+        """Table programs compute what begins with =, +, - or @: common practice, no source."""
+        rows = [FigureRow("r", "Pots", "-6 mm", {"a": Figure(np.arange(2), words="-6")})]
+        text = page_csv(FigurePage(None, ("a",), rows, heads={"a": "=1+1"}))
+        table = list(csv.reader(io.StringIO(text)))
+        self.assertEqual(table[0][2], "'=1+1: value")
+        self.assertEqual((table[1][1], table[1][2]), ("'-6 mm", "-6"))
+
 
 if __name__ == "__main__":
     unittest.main()

@@ -24,6 +24,7 @@ def chart_bytes(chart: Chart, colours: Mapping[str, str], fonts: Sequence[Path],
         font_manager.fontManager.addfont(str(font))
     family = font_manager.FontProperties(fname=str(fonts[0])).get_name()
     settings: Any = {"font.family": family, "font.size": 9, "svg.hashsalt": chart.id}
+    settings["text.parse_math"] = False  # a dollar in a title is a dollar
     with mpl.rc_context(settings):
         figure = Figure(figsize=SIZE_IN, dpi=DPI, facecolor=colours["raised"], layout="constrained")
         FigureCanvasAgg(figure)

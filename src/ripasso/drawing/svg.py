@@ -36,11 +36,16 @@ def svg_text(
         height=f"{height_px:.2f}",
         viewBox=f"0 0 {width_px} {height_px:.2f}",
     )
-    ElementTree.SubElement(root, "title").text = drawing.words
+    ElementTree.SubElement(root, "title").text = printable(drawing.words)
     writer = _Writer(root, place, scale, width_px, colour, softness)
     for primitive in drawing.primitives:
         writer.write(primitive)
     return ElementTree.tostring(root, encoding="unicode")
+
+
+def printable(text: str) -> str:
+    """A text without the control characters that no XML may hold (XML 1.0, production 2)."""
+    return "".join(sign for sign in text if sign >= " " or sign in "\t\n")
 
 
 class _Writer:
@@ -91,7 +96,7 @@ class _Writer:
             attributes |= {"stroke": self._colour("mark.rim"), "stroke-width": f"{0.2 * size:.2f}"}
             attributes |= {"paint-order": "stroke", "stroke-linejoin": "round"}
         made = self._add("text", attributes)
-        made.text = text.text
+        made.text = printable(text.text)
 
     def _points(self, points: tuple[Point, ...]) -> str:
         return " ".join(f"{x:.3f},{y:.3f}" for x, y in map(self._place, points))

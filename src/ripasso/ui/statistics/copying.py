@@ -9,6 +9,8 @@ from collections.abc import Sequence
 from ripasso.drawing.charts import Chart, table_of
 from ripasso.statistics.pages.figures import Figure, FigurePage
 
+#: What a cell begins with that table programs compute.
+FORMULA = ("=", "+", "-", "@", "\t", "\r")
 HEADINGS = ("value", "low", "high", "count", "of")
 
 
@@ -49,5 +51,17 @@ def chart_csv(chart: Chart) -> str:
 
 def _csv(rows: Sequence[Sequence[str]]) -> str:
     text = io.StringIO()
-    csv.writer(text, lineterminator="\n").writerows(rows)
+    writer = csv.writer(text, lineterminator="\n")
+    writer.writerows([_as_text(cell) for cell in row] for row in rows)
     return text.getvalue()
+
+
+def _as_text(cell: str) -> str:
+    """A name that a table program would take for a formula has an apostrophe before it; numbers stay."""
+    if not cell.startswith(FORMULA):
+        return cell
+    try:
+        float(cell)
+    except ValueError:
+        return f"'{cell}"
+    return cell
