@@ -313,7 +313,7 @@ def _head(spec: TableSpec, start: Point, end: Point, role: str) -> list[Primitiv
 
 
 def _label_place(spec: TableSpec, at: Point, side: int) -> Point:
-    """SideBySideView a place, kept on the bed."""
+    """Beside a place, kept on the bed."""
     height = _text_height(spec)
     y = at[1] + side * 1.1 * height
     x = min(max(at[0], 3 * height), spec.length - 3 * height)

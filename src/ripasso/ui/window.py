@@ -64,7 +64,8 @@ class MainWindow(QMainWindow):
         self._workspace = workspace
         self.setWindowTitle(f"Ripasso – {workspace.path.stem}")
         self._closed = False
-        self._opening: str | None = None
+        #: The session that is reviewed as soon as that is possible, and the page that says so until then.
+        self._opening: tuple[str, QWidget | None] = "", None
         self._leave: list[Callable[[], None]] = []
         self._stop_following: Callable[[], None] = lambda: None
         self._quiet = QTimer(self)
@@ -85,14 +86,17 @@ class MainWindow(QMainWindow):
         if self._closed:
             return
         self._collector.start()
-        self._workspace.background.run(load_document_packages, lambda _loaded: self._open_first())
+        self._workspace.lasting.run(load_document_packages, lambda _loaded: self._open_first())
 
     def _open_first(self) -> None:
         if self._closed:
             return
-        if self._opening is not None and "review" not in self._pages:
-            self.open_session(self._opening)
-        self._workspace.background.run(load_service_packages, lambda _loaded: self._begin_work())
+        session, page = self._opening
+        if page is not None and page is self._stack.currentWidget():
+            self.open_session(session)
+            page.deleteLater()
+        self._opening = "", None
+        self._workspace.lasting.run(load_service_packages, lambda _loaded: self._begin_work())
 
     def _begin_work(self) -> None:
         """What goes on in the background while the window is open."""
@@ -158,14 +162,15 @@ class MainWindow(QMainWindow):
 
     def rebuild(self) -> None:
         """Build the pages anew, as after another choice of words, colours or keys; what is in hand stays."""
-        page = next(name for name, page in self._pages.items() if page is self._stack.currentWidget())
+        shown = self._stack.currentWidget()
+        page = next((name for name, page in self._pages.items() if page is shown), "sessions")
         in_hand = None
         if "review" in self._pages:
             controller = self.review.controller
             in_hand = (controller.snapshot.key, controller.shot_key) if controller.snapshot else None
             self.review.close_film()
         self._workspace.background.forget_all()
-        assert self._workspace.document is not None  # made by now, and with it what has to leave
+        _ = self._workspace.document  # with it is made what has to leave
         for leave in self._leave:
             leave()
         self.actions_book.withdraw()
@@ -175,7 +180,10 @@ class MainWindow(QMainWindow):
         self._build()
         if in_hand is not None:
             self.review.open(*in_hand)
-        self.show_page(page)
+        if shown is self._opening[1]:
+            self.open_soon(self._opening[0])
+        else:
+            self.show_page(page)
 
     def _compose(self) -> None:
         side = QFrame()
@@ -237,8 +245,8 @@ class MainWindow(QMainWindow):
 
     def open_soon(self, session: str) -> None:
         """Review a session as soon as the window is seen and what Review needs is loaded."""
-        self._opening = session
         page = QWidget()
+        self._opening = session, page
         page.setObjectName("page")
         words = QVBoxLayout(page)
         words.addWidget(label("Review is opened", "caption"), 0, Qt.AlignmentFlag.AlignCenter)

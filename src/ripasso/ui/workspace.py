@@ -39,7 +39,7 @@ class Workspace:
         self.theme = theme
         self.background = Background(messages)
         # Of its own: what the pages ask for is forgotten when they are built anew, what is measured is not.
-        self._lasting = Background(messages, 1)
+        self.lasting = Background(messages, 1)
         self._followers: list[Callable[[Document], None]] = []
 
     @property
@@ -100,7 +100,7 @@ class Workspace:
         from ripasso.ui.services.measuring import Measuring
 
         say = self.messages.say
-        return Measuring(self.library, self.document, self.measures, self._lasting, say)
+        return Measuring(self.library, self.document, self.measures, self.lasting, say)
 
     @cached_property
     def renewal(self) -> Renewal:
@@ -108,13 +108,13 @@ class Workspace:
         from ripasso.ui.services.renewal import Renewal
 
         say = self.messages.say
-        return Renewal(self.library, self.document, self._lasting, say, self.measuring.want)
+        return Renewal(self.library, self.document, self.lasting, say, self.measuring.want)
 
     def close(self) -> None:
         """End the background work, then close the library."""
         if "measuring" in self.__dict__:
             self.measuring.close()
-        self._lasting.close()
+        self.lasting.close()
         self.background.close()
         if "library" in self.__dict__:
             self.library.close()
