@@ -20,7 +20,7 @@ SYSTEM_PACKAGES := \
 # Tests run without any network where the system lets us take it away; Python's sockets are refused anyway.
 OFFLINE := $(shell unshare --net true 2>/dev/null && echo unshare --net)
 
-.PHONY: setup demo test bench screenshots accuracy study habits mutants catalogues facts schema lock packages clean
+.PHONY: setup demo test bench screenshots accuracy study habits mutants fuzz catalogues facts schema lock packages clean
 
 setup: $(READY)
 
@@ -70,6 +70,10 @@ habits: setup
 # Sixty faults put into a copy of the source, one at a time: which of them do the tests not notice?
 mutants: setup
 	@QT_QPA_PLATFORM=offscreen $(RUN) -m tests.mutants
+
+# Damaged input of every kind, made from numbers: make fuzz N=10000
+fuzz: setup
+	@$(RUN) -m tests.fuzz.run $(or $(N),1000)
 
 # The catalogues of texts, from what is marked in the source.
 catalogues: setup

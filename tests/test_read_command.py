@@ -48,9 +48,10 @@ class Read(unittest.TestCase):
     def test_what_cannot_be_read_is_one_sentence(self):
         nothing = self.write("nothing.mp4", b"")
         for arguments, words in (
-            ((self.folder / "none.mp4",), "is not there"),
-            ((nothing,), "is empty"),
+            ((self.folder / "none.mp4", "--game", "snooker"), "is not there"),
+            ((nothing, "--game", "snooker"), "is empty"),
             ((nothing, "--game", "curling"), "There is no game curling"),
+            ((nothing,), "Which game?"),
             ((nothing, "--view", self.write("v.json", b"[]")), "does not hold a JSON object"),
         ):
             code, out, err = run(*arguments)

@@ -19,6 +19,10 @@ if TYPE_CHECKING:
 
 COMMANDS = ("score", "stats", "find", "measure", "locate", "read", "check", "convert", "schema")
 DONE, PROBLEMS, UNUSABLE = 0, 1, 2
+#: No view and no truth of a recording is larger.
+MOST_BYTES = 64 * 1024 * 1024
+#: What `check` says of a file that a later Ripasso wrote.
+NEWER = {"path": "$.version", "warning": "written_by_a_newer_version"}
 
 
 class _Parser(argparse.ArgumentParser):
@@ -164,13 +168,12 @@ def _measured_line(shot: JsonObject) -> str:
 
 
 def _locate(chosen: argparse.Namespace) -> int:
-    from ripasso.core.table import table_spec
-    from ripasso.film.calibration.camera_fit import ViewError
     from ripasso.film.calibration.locate import locate_report
+    from ripasso.film.errors import ViewError
 
     view = _load_object(chosen.view)
     try:
-        report = locate_report(view, table_spec(view.get("table")).ball_radius)
+        report = locate_report(view)
     except ViewError as error:
         raise _Unusable(f"{chosen.view.name}: {error}") from error
     if chosen.json:
@@ -187,11 +190,20 @@ def _locate(chosen: argparse.Namespace) -> int:
 
 
 def _read(chosen: argparse.Namespace) -> int:
-    from ripasso.reading_command import CannotRead, accuracy_of, lines_of, read_film, session_text
+    from ripasso.reading_command import (
+        CannotRead,
+        accuracy_of,
+        check_truth,
+        lines_of,
+        read_film,
+        session_text,
+    )
 
     view = _load_object(chosen.view) if chosen.view else None
     truth = _load_object(chosen.report) if chosen.report else None
     try:
+        if truth is not None:
+            check_truth(truth, chosen.report.name)
         found = read_film(chosen.recording, view, chosen.game or (truth or {}).get("game"))
     except CannotRead as error:
         raise _Unusable(str(error)) from error
@@ -214,10 +226,12 @@ def _read(chosen: argparse.Namespace) -> int:
 def _load_object(path: Path) -> JsonObject:
     """A JSON object from a file."""
     try:
+        if path.stat().st_size > MOST_BYTES:
+            raise _Unusable(f"{path.name} is too large.")
         value = json.loads(path.read_bytes())
     except OSError as error:
         raise _Unusable(f"{path.name} cannot be read: {error.strerror or 'unknown reason'}.") from error
-    except ValueError as error:
+    except (ValueError, RecursionError) as error:
         raise _Unusable(f"{path.name} is not a JSON file.") from error
     if not isinstance(value, dict):
         raise _Unusable(f"{path.name} does not hold a JSON object.")
@@ -308,6 +322,8 @@ def _print_stats(report: JsonObject) -> None:
 
 def _check(chosen: argparse.Namespace) -> int:
     from ripasso.review.language.vocabulary import word
+    from ripasso.review.record.names import unknown_names
+    from ripasso.review.record.parsing import is_newer
     from ripasso.review.scoring.scoring import score_of
     from ripasso.store.session_file import SessionFileError, load_session
 
@@ -322,7 +338,9 @@ def _check(chosen: argparse.Namespace) -> int:
     else:
         score = score_of(session)
         problems = [{"path": path, "problem": text} for path, text in (score.problems if score else ())]
-        warnings = list(_warnings(score)) if score else []
+        problems += [{"path": p.path, "problem": p.text} for p in unknown_names(session)]
+        warnings = [NEWER] if is_newer(session) else []
+        warnings += _warnings(score) if score else ()
     if chosen.json:
         _print_json({"format": "ripasso-check", "version": 1, "problems": problems, "warnings": warnings})
     else:

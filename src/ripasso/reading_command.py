@@ -9,11 +9,11 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from ripasso.core.json_data import JsonMapping, JsonObject
-from ripasso.core.table import table_spec
 from ripasso.film import FilmError, build_index, fingerprint
 from ripasso.film.calibration.camera import Camera
-from ripasso.film.calibration.camera_fit import ViewError, fit_view
-from ripasso.film.calibration.views import camera_of
+from ripasso.film.calibration.camera_fit import fit_view
+from ripasso.film.calibration.views import known_points, stated_camera, view_table
+from ripasso.film.errors import ViewError
 from ripasso.film.reading.accuracy import compared
 from ripasso.film.reading.detection.stretches import Stretch
 from ripasso.film.reading.reader import FilmReading, Told
@@ -43,14 +43,17 @@ class ReadFilm:
 def read_film(path: Path, view: JsonMapping | None, game: str | None) -> ReadFilm:
     """Read a recording; `view` as `locate` reads it, it may name the game. Raises `CannotRead`."""
     view = view or {}
-    game = game or view.get("game") or "eight_ball"
+    game = game or view.get("game")
+    if game is None:
+        raise CannotRead(f"Which game? --game names one of {', '.join(GAMES)}.")
     if game not in GAMES:
         raise CannotRead(f"There is no game {game}; known are {', '.join(GAMES)}.")
     table = view.get("table") or {"preset": "snooker_12ft" if game == "snooker" else "pool_9ft"}
     try:
+        spec = view_table({"table": table})
         index = build_index(path)
         camera = _camera(view, (index.width, index.height))
-        reading = FilmReading(index, game, table_spec(table), camera, RECORDING)
+        reading = FilmReading(index, game, spec, camera, RECORDING)
         try:
             reading.run(on_progress=_show_progress)
         finally:
@@ -94,13 +97,10 @@ def _with_shots(session: Session, shots: tuple[Told, ...], stretches: Sequence[S
 
 
 def _camera(view: JsonMapping, size: tuple[int, int]) -> Camera | None:
-    known = camera_of(view.get("camera"))
-    if known is not None:
+    known = stated_camera(view)
+    if known is not None or view.get("points") is None:
         return known
-    points = view.get("points")
-    if not points:
-        return None
-    return fit_view([p["table"] for p in points], [p["image"] for p in points], size).camera
+    return fit_view(*known_points(view), size).camera
 
 
 def _show_progress(share: float) -> None:
@@ -116,6 +116,21 @@ def _end_progress() -> None:
 def session_text(found: ReadFilm) -> str:
     """The session as a file."""
     return json.dumps(serialize(found.session), ensure_ascii=False, indent=1)
+
+
+def check_truth(truth: JsonMapping, name: str) -> None:
+    """Raises `CannotRead` for what is not the truth of a recording, before the recording is read."""
+    try:
+        compared([_as_read(shot) for shot in truth["shots"]], truth)
+    except (LookupError, TypeError, ValueError, AttributeError, ArithmeticError) as error:
+        raise CannotRead(f"{name} does not hold the truth of a recording.") from error
+
+
+def _as_read(true: JsonMapping) -> JsonObject:
+    """A true shot as if it had been read without a fault."""
+    facts = {"first_contact": true["first_contact"], "potted": [], "cue_potted": False}
+    layouts = {"before": true["before"], "after": true["after"]}
+    return {"t_strike": true["t_strike"], "t_rest": true["t_all_at_rest"], **layouts, "facts": facts}
 
 
 def accuracy_of(found: ReadFilm, truth: JsonMapping) -> JsonObject:

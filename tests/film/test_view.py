@@ -15,9 +15,10 @@ from ripasso.cli import main
 from ripasso.core.table import POCKETS, pocket_mouth_middle, table_spec
 from ripasso.film import build_index
 from ripasso.film.calibration.camera import Camera
-from ripasso.film.calibration.camera_fit import ViewError, fit_view
+from ripasso.film.calibration.camera_fit import fit_view
 from ripasso.film.calibration.snap import outline_of, snap_to_ball
 from ripasso.film.decoding.still import whole_frame
+from ripasso.film.errors import ViewError
 
 SPEC = table_spec({"preset": "pool_9ft"})
 SIZE = (1280, 720)

@@ -12,6 +12,8 @@ from dataclasses import dataclass
 from difflib import get_close_matches
 from typing import Protocol
 
+from ripasso.core.finding.limits import DEEPEST, too_long
+
 
 class NotAQuery(ValueError):
     """The line cannot be read; the message is one sentence."""
@@ -74,6 +76,9 @@ _BOUND = re.compile(rf"^(<=|>=|<|>)({_NUMBER})$")
 
 def parse_query(text: str, fields: Mapping[str, Compared]) -> Query | None:
     """What a line asks for; None for an empty line, which asks for everything. Raises `NotAQuery`."""
+    wrong = too_long(text, text.split())
+    if wrong is not None:
+        raise NotAQuery(wrong)
     tokens = _tokens(text)
     if not tokens:
         return None
@@ -100,6 +105,7 @@ def _tokens(text: str) -> list[str]:
 class _Reader:
     def __init__(self, tokens: list[str], fields: Mapping[str, Compared]) -> None:
         self._tokens, self._fields, self.place = tokens, fields, 0
+        self._deep = 0
 
     def _peek(self) -> str | None:
         return self._tokens[self.place] if self.place < len(self._tokens) else None
@@ -125,17 +131,26 @@ class _Reader:
     def _one(self) -> Query:
         token = self._tokens[self.place]
         self.place += 1
-        if token == "-":
-            if self._peek() is None:
-                raise NotAQuery("After “-” stands what is not wanted, without a space.")
-            return Not(self._one())
-        if token == "(":
-            inner = self.either()
-            if self._peek() != ")":
-                raise NotAQuery("A bracket is not closed.")
-            self.place += 1
-            return inner
-        return self._term(token)
+        if token not in {"-", "("}:
+            return self._term(token)
+        self._deep += 1
+        if self._deep > DEEPEST:
+            raise NotAQuery(f"More than {DEEPEST} brackets stand in each other.")
+        inner = self._unwanted() if token == "-" else self._bracketed()
+        self._deep -= 1
+        return inner
+
+    def _unwanted(self) -> Query:
+        if self._peek() is None:
+            raise NotAQuery("After “-” stands what is not wanted, without a space.")
+        return Not(self._one())
+
+    def _bracketed(self) -> Query:
+        inner = self.either()
+        if self._peek() != ")":
+            raise NotAQuery("A bracket is not closed.")
+        self.place += 1
+        return inner
 
     def _term(self, token: str) -> Query:
         name, colon, value = token.partition(":")

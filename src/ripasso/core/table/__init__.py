@@ -13,7 +13,7 @@ from ripasso.core.table.pockets import (
     pocket_centres,
     pocket_mouth_middle,
 )
-from ripasso.core.table.presets import PRESETS, TableSpec, table_spec
+from ripasso.core.table.presets import PRESETS, TableSpec, table_spec, wrong_sizes
 
 __all__ = [
     "POCKETS",
@@ -28,4 +28,5 @@ __all__ = [
     "snooker_spots",
     "starting_layout",
     "table_spec",
+    "wrong_sizes",
 ]

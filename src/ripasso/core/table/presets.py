@@ -5,7 +5,7 @@ To add one: a line in `PRESETS`; every number can be overridden per session.
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, replace
 
 INCH = 0.0254
@@ -57,20 +57,36 @@ PRESETS: Mapping[str, TableSpec] = {
 }
 
 DEFAULT_PRESET = "pool_9ft"
-_NUMBERS = ("length", "width", "ball_radius", "corner_mouth", "side_mouth")
+#: The smallest and the largest each size may be, in metres: from a toy to a hall's floor.
+SIZES: Mapping[str, tuple[float, float]] = {
+    **{"length": (0.3, 20.0), "width": (0.2, 10.0), "ball_radius": (0.002, 0.2)},
+    **{"corner_mouth": (0.005, 1.0), "side_mouth": (0.005, 1.0)},
+}
 
 
 def table_spec(table: Mapping[str, object] | None) -> TableSpec:
     """The table that a session's `table` object describes.
 
     `table` holds a preset's name under "preset" and any overrides in metres; an unknown preset
-    gives the 9 ft pool table, so that an old record can always be drawn.
+    gives the 9 ft pool table, so that an old record can always be drawn. So does a size that no table has.
     """
     table = table or {}
     spec = PRESETS.get(str(table.get("preset", DEFAULT_PRESET)), PRESETS[DEFAULT_PRESET])
     overrides: dict[str, float] = {}
-    for key in _NUMBERS:
+    for key, (least, most) in SIZES.items():
         value = table.get(key)
-        if isinstance(value, int | float) and not isinstance(value, bool) and value > 0:
+        if isinstance(value, int | float) and not isinstance(value, bool) and least <= value <= most:
             overrides[key] = float(value)
     return replace(spec, **overrides) if overrides else spec  # type: ignore[arg-type]
+
+
+def wrong_sizes(table: Mapping[str, object]) -> Iterator[tuple[str, str]]:
+    """Name and complaint of every stated size that no table has."""
+    for name, (least, most) in SIZES.items():
+        value = table.get(name)
+        if value is None:
+            continue
+        if isinstance(value, bool) or not isinstance(value, int | float):
+            yield name, "should be a number of metres"
+        elif not least <= value <= most:
+            yield name, f"should be from {least} to {most} m"

@@ -17,6 +17,8 @@ from ripasso.core.json_data import JsonMapping, JsonObject
 Array = npt.NDArray[np.float64]
 
 UNDISTORT_STEPS = 12
+#: What a stated camera may be at most; a rotation is written with rounded digits.
+ORTHOGONAL_WITHIN, FARTHEST_M, MOST_RADIAL, MOST_PX = 0.01, 1e3, 1e2, 1e6
 
 
 @dataclass(frozen=True)
@@ -76,9 +78,17 @@ class Camera:
 
     @classmethod
     def from_data(cls, data: JsonMapping) -> Camera:
-        """Read what `as_data` writes; raises KeyError, TypeError or ValueError for anything else."""
+        """Read what `as_data` writes; raises KeyError, TypeError or ValueError for anything else.
+
+        A camera that cannot be (no rotation, no focal length, farther than any hall is long) is a ValueError.
+        """
         rotation = np.array(data["R"], dtype=np.float64).reshape(3, 3)
         translation = np.array(data["t"], dtype=np.float64).reshape(3)
         centre = (float(data["centre"][0]), float(data["centre"][1]))
         radial = (float(data.get("k1") or 0.0), float(data.get("k2") or 0.0))
-        return cls(float(data["focal_px"]), centre, rotation, translation, *radial)
+        focal = float(data["focal_px"])
+        turned = np.abs(rotation @ rotation.T - np.eye(3)).max() < ORTHOGONAL_WITHIN
+        near = np.abs(translation).max() < FARTHEST_M and max(map(abs, radial)) < MOST_RADIAL
+        if not (turned and near and 1 < focal < MOST_PX and max(map(abs, centre)) < MOST_PX):
+            raise ValueError("no camera")
+        return cls(focal, centre, rotation, translation, *radial)

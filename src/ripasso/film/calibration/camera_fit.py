@@ -16,6 +16,7 @@ from scipy.spatial.transform import Rotation
 from scipy.special import stdtrit
 
 from ripasso.film.calibration.camera import Array, Camera
+from ripasso.film.errors import ViewError
 
 #: First guesses of the focal length, in widths of the picture: from a wide angle to a long lens.
 FOCAL_GUESSES = (0.7, 1.0, 1.4, 2.0, 3.0, 5.0)
@@ -27,10 +28,6 @@ ROUNDING_SD_PX = 12**-0.5
 RADIAL_POINTS, RADIAL_F = (8, 12), 12.0
 FEWEST_POINTS = 4
 LEVEL = 0.95
-
-
-class ViewError(ValueError):
-    """The points do not give a camera; the message is one sentence for the user."""
 
 
 @dataclass(frozen=True)

@@ -10,6 +10,7 @@ from dataclasses import dataclass, field
 from difflib import get_close_matches
 from typing import Any
 
+from ripasso.core.finding.limits import too_long
 from ripasso.core.json_data import JsonObject
 from ripasso.review.document.edits import REMOVE, Path
 from ripasso.review.language.parsing import NotAWord
@@ -55,6 +56,9 @@ class RackWords:
 
 def parse_rack(text: str) -> RackWords:
     """Read a line. Raises `NotAWord` with a sentence."""
+    wrong = too_long(text, text.split())
+    if wrong is not None:
+        raise NotAWord(wrong)
     said = RackWords()
     for clause in text.split(";"):
         words = clause.replace(",", " ").split()
@@ -145,7 +149,7 @@ def _by(said: RackWords, words: list[str]) -> None:
 
 def _number(name: str) -> Callable[[RackWords, list[str]], None]:
     def read(said: RackWords, words: list[str]) -> None:
-        if not words or not words[-1].isdigit():
+        if not words or not words[-1].isdecimal():
             raise NotAWord(f"The number of a shot is missing; say it so: {CLAUSES[name]}.")
         setattr(said, name, int(words[-1]))
 

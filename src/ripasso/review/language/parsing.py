@@ -11,6 +11,7 @@ from dataclasses import dataclass
 from difflib import get_close_matches
 from fractions import Fraction
 
+from ripasso.core.finding.limits import too_long
 from ripasso.review.language.items import (
     Ball,
     ColourMeant,
@@ -104,7 +105,11 @@ def split(text: str) -> list[str]:
 
 def parse(text: str) -> tuple[Item, ...]:
     """What a line says, in its order. Raises `NotAWord`."""
-    line, items = _Line(split(text)), []
+    words = split(text)
+    wrong = too_long(text, words)
+    if wrong is not None:
+        raise NotAWord(wrong)
+    line, items = _Line(words), []
     while not line.ended:
         items.append(_item(line))
     return tuple(items)
@@ -202,7 +207,7 @@ def _hit(line: _Line) -> Item:
 
 def _root(line: _Line) -> Item:
     word = line.take()
-    if not word.isdigit() or int(word) < 1:
+    if not word.isdecimal() or int(word) < 1:
         raise NotAWord(f"After “root” the number of a shot is missing; say it so: {SPECIALS['root']}.")
     return Root(int(word))
 
@@ -254,7 +259,11 @@ _SPECIAL: Mapping[str, Callable[[_Line], Item]] = {
 
 def understood(text: str) -> tuple[Sequence[Item], str | None]:
     """What a line says so far, and the sentence on its first word that is not understood."""
-    line, items = _Line(split(text)), []
+    words = split(text)
+    wrong = too_long(text, words)
+    if wrong is not None:
+        return [], wrong
+    line, items = _Line(words), []
     while not line.ended:
         try:
             items.append(_item(line))

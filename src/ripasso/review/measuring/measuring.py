@@ -57,7 +57,8 @@ def rack_inputs(session: Session, rack: Rack, score: RackScore | None, spec: Tab
     shots = [without_proposals(shot) for shot in rack.shots or ()]
     allowed = _allowed(score, len(shots))
     inputs = []
-    for place, (shot, later) in enumerate(zip(shots, [*shots[1:], None], strict=True)):
+    for place, shot in enumerate(shots):
+        later = shots[place + 1] if place + 1 < len(shots) else None
         judged = score.shots[place] if score else None
         outcome = judged.outcome if judged else None
         after = _layout(shot.after)

@@ -60,7 +60,7 @@ def _balls(names: tuple[str, ...] | frozenset[str]) -> tuple[str, ...]:
 
 
 def _rank(ball: str) -> tuple[int, int]:
-    if ball.isdigit():
+    if ball.isdecimal():
         return 0, int(ball)
     colours = ("yellow", "green", "brown", "blue", "pink", "black")
     return 1, colours.index(ball) if ball in colours else -1

@@ -9,29 +9,39 @@ is generated from this module.
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
 from ripasso.core.json_data import JsonObject
 from ripasso.review.record.values import (
+    MOST_BALLS,
+    Ball,
     Cause,
     ContactMiss,
     Cushion,
     Delivery,
     ErrorKind,
     Event,
+    Few,
     Game,
     Intent,
     Kind,
     Layout,
+    Listed,
     Method,
+    Metres,
+    Name,
     Number,
     OtherFoul,
     Pocket,
     RecordedPlace,
     Role,
     Share,
+    Size,
+    Spread,
+    Way,
+    Whole,
 )
 
 FORMAT = "ripasso-session"
@@ -54,7 +64,7 @@ class Comment(Record):
 
 
 class SideOfLine(Record):
-    ball: str | None = None
+    ball: Ball | None = None
     pocket: Pocket | None = None
     side: Literal["left", "right"] | None = None
     within_deg: Number | None = None
@@ -62,45 +72,45 @@ class SideOfLine(Record):
 
 class Circle(Record):
     centre: RecordedPlace
-    radius: Number
+    radius: Metres
 
 
 class Strip(Record):
     from_: RecordedPlace = Field(alias="from")
     to: RecordedPlace
-    width: Number
+    width: Metres
 
 
 class Zone(Record):
     """Where the cue ball should stop: one of the shapes, or any of several."""
 
-    any_of: tuple[Zone, ...] | None = None
+    any_of: Few[Zone] | None = None
     side_of_line: SideOfLine | None = None
     circle: Circle | None = None
-    polygon: tuple[RecordedPlace, ...] | None = None
+    polygon: Few[RecordedPlace] | None = None
     strip: Strip | None = None
 
 
 class Call(Record):
-    ball: str | None = None
+    ball: Ball | None = None
     pocket: Pocket | None = None
 
 
 class PottedBall(Record):
-    ball: str
+    ball: Ball
     pocket: Pocket | None = None
 
 
 class Facts(Record):
     """What happened, as seen. A missing fact never makes a foul."""
 
-    first_contact: str | None = None
-    potted: tuple[PottedBall, ...] | None = None
+    first_contact: Ball | None = None
+    potted: Few[PottedBall] | None = None
     cue_potted: bool | None = None
-    off_table: tuple[str, ...] | None = None
+    off_table: Few[Ball] | None = None
     cushion_after_contact: bool | None = None
-    balls_to_cushion: int | None = None
-    other_fouls: tuple[OtherFoul, ...] | None = None
+    balls_to_cushion: Whole | None = None
+    other_fouls: Few[OtherFoul] | None = None
     miss: bool | None = None
     cue_to_cushion: bool | None = None
 
@@ -117,7 +127,7 @@ class BreakSheet(Record):
     outer_ball_down: bool | None = None
     second_row_in_side: bool | None = None
     cue_rest: RecordedPlace | None = None
-    left_in_rack: int | None = None
+    left_in_rack: Whole | None = None
     next_on: bool | None = None
     spread: Literal["good", "fair", "poor"] | None = None
     behind_baulk: bool | None = None
@@ -126,7 +136,7 @@ class BreakSheet(Record):
     side: str | None = None
     height: str | Number | None = None
     fullness: str | Number | None = None
-    loosened: int | bool | None = None
+    loosened: Whole | bool | None = None
     insurance: bool | str | None = None
 
 
@@ -155,9 +165,9 @@ class Option(Record):
     by: str | None = None
     intent: Intent | None = None
     call: Call | None = None
-    next_ball: str | None = None
-    route: tuple[RecordedPlace, ...] | None = None
-    cushions: tuple[Cushion, ...] | None = None
+    next_ball: Ball | None = None
+    route: Few[RecordedPlace] | None = None
+    cushions: Few[Cushion] | None = None
     stroke: Stroke | None = None
     zone: Zone | None = None
     reason: str | None = None
@@ -170,17 +180,17 @@ class Option(Record):
 class ShotPlan(Record):
     """What the player meant to do with the cue ball."""
 
-    next_ball: str | None = None
+    next_ball: Ball | None = None
     next_pocket: Pocket | None = None
-    or_balls: tuple[str, ...] | None = None
+    or_balls: Few[Ball] | None = None
     angle_wanted_deg: tuple[Number, Number] | None = None
     zone: Zone | None = None
     aim_point: RecordedPlace | None = None
-    route: tuple[RecordedPlace, ...] | None = None
-    cushions: tuple[Cushion, ...] | None = None
+    route: Few[RecordedPlace] | None = None
+    cushions: Few[Cushion] | None = None
     if_missed: Literal["safe", "open", "unknown"] | None = None
-    options: tuple[Option, ...] | None = None
-    changed_from: int | None = None
+    options: Few[Option] | None = None
+    changed_from: Whole | None = None
 
 
 class Result(Record):
@@ -191,10 +201,10 @@ class Result(Record):
     pace: Literal["short", "good", "long"] | None = None
     side: Literal["right", "straight", "wrong"] | None = None
     angle: Literal["too_straight", "good", "too_steep"] | None = None
-    colour_meant: str | None = None
+    colour_meant: Ball | None = None
     luck: Literal["none", "fluke", "kind_leave", "unkind_leave"] | None = None
     rattled: bool | None = None
-    touched: tuple[str, ...] | None = None
+    touched: Few[Ball] | None = None
 
 
 class Decision(Record):
@@ -209,8 +219,8 @@ class Error(Record):
 
     kind: ErrorKind
     unforced: bool | None = None
-    causes: tuple[Cause, ...] | None = None
-    cause_shot: int | None = None
+    causes: Few[Cause] | None = None
+    cause_shot: Whole | None = None
 
 
 class Prediction(Record):
@@ -223,7 +233,7 @@ class Pen(Record):
     """What was drawn by hand over table or film; places on the table."""
 
     kind: Literal["line", "arrow", "area", "caption"] | None = None
-    points: tuple[RecordedPlace, ...] | None = None
+    points: Listed[RecordedPlace] | None = None
     text: str | None = None
 
 
@@ -233,47 +243,47 @@ class OtherReview(Record):
     by: str | None = None
     result: Result | None = None
     decision: Decision | None = None
-    error: Error | tuple[Error, ...] | None = None
+    error: Error | Few[Error] | None = None
     note: str | None = None
 
 
 class Shot(Record):
     """One stroke of a rack."""
 
-    number: int
+    number: Whole
     player: str | None = None
     recording: str | None = None
     t_strike: Number | None = None
     t_rest: Number | None = None
     intent: Intent | None = None
-    methods: tuple[Method, ...] | None = None
+    methods: Few[Method] | None = None
     break_: BreakSheet | None = Field(default=None, alias="break")
-    clips: tuple[Clip, ...] | None = None
+    clips: Few[Clip] | None = None
     call: Call | None = None
     free_ball: bool | None = None
     replaced: bool | None = None
     facts: Facts | None = None
     before: Layout | None = None
     after: Layout | None = None
-    path: dict[str, tuple[tuple[Number, Number, Number], ...]] | None = None
+    path: Annotated[dict[Ball, Way], Field(max_length=MOST_BALLS)] | None = None
     stroke: Stroke | None = None
-    delivery: tuple[Delivery, ...] | None = None
+    delivery: Few[Delivery] | None = None
     plan: ShotPlan | None = None
     result: Result | None = None
     decision: Decision | None = None
-    predictions: tuple[Prediction, ...] | None = None
-    error: Error | tuple[Error, ...] | None = None
-    events: tuple[Event, ...] | None = None
-    tags: tuple[str, ...] | None = None
+    predictions: Few[Prediction] | None = None
+    error: Error | Few[Error] | None = None
+    events: Few[Event] | None = None
+    tags: Few[str] | None = None
     note: str | None = None
-    comments: tuple[Comment, ...] | None = None
-    others: tuple[OtherReview, ...] | None = None
-    drawings: tuple[Pen, ...] | None = None
+    comments: Listed[Comment] | None = None
+    others: Few[OtherReview] | None = None
+    drawings: Few[Pen] | None = None
     proposed: dict[str, Share] | None = None
 
 
 class PlannedBall(Record):
-    ball: str | None = None
+    ball: Ball | None = None
     pocket: Pocket | None = None
     zone: Zone | None = None
     link: Literal["easy", "hard"] | None = None
@@ -283,37 +293,37 @@ class PlannedBall(Record):
 class RackPlan(Record):
     """A plan for a rack; a new version is a change of plan, not an error."""
 
-    version: int | None = None
+    version: Whole | None = None
     by: str | None = None
     group: str | None = None
     reason: str | None = None
-    order: tuple[PlannedBall, ...] | None = None
-    key_ball: str | None = None
-    break_ball: str | None = None
-    made_at_shot: int | None = None
+    order: Few[PlannedBall] | None = None
+    key_ball: Ball | None = None
+    break_ball: Ball | None = None
+    made_at_shot: Whole | None = None
 
 
 class Rack(Record):
     """A rack of pool or a frame of snooker."""
 
-    number: int
+    number: Whole
     breaker: str | None = None
     layout: Layout | None = None
-    roles: dict[str, tuple[Role, ...]] | None = None
-    plans: tuple[RackPlan, ...] | None = None
-    shots: tuple[Shot, ...] | None = None
-    score_before: dict[str, int] | None = None
+    roles: Annotated[dict[Ball, Few[Role]], Field(max_length=MOST_BALLS)] | None = None
+    plans: Few[RackPlan] | None = None
+    shots: Listed[Shot] | None = None
+    score_before: dict[str, Whole] | None = None
     not_shown: bool | None = None
     conceded_by: str | None = None
     lesson: str | None = None
-    root_shot: int | None = None
-    making_shot: int | None = None
-    comments: tuple[Comment, ...] | None = None
+    root_shot: Whole | None = None
+    making_shot: Whole | None = None
+    comments: Listed[Comment] | None = None
     note: str | None = None
 
 
 class Player(Record):
-    id: str
+    id: Name
     name: str | None = None
     handed: str | None = None
     note: str | None = None
@@ -330,25 +340,25 @@ class View(Record):
 
     from_: Number | None = Field(default=None, alias="from")
     to: Number | None = None
-    points: tuple[ViewPoint, ...] | None = None
+    points: Few[ViewPoint] | None = None
     camera: JsonObject | None = None
 
 
 class Fingerprint(Record):
     """What finds a moved film again."""
 
-    size: int | None = None
+    size: Size | None = None
     duration: Number | None = None
     hash: str | None = None
 
 
 class Recording(Record):
-    id: str
+    id: Name
     file: str | None = None
     fingerprint: Fingerprint | str | None = None
     duration: Number | None = None
     frame_rate: Number | None = None
-    views: tuple[View, ...] | None = None
+    views: Few[View] | None = None
 
 
 class TableState(Record):
@@ -372,13 +382,13 @@ class TableCheck(Record):
 
 
 class Level(Record):
-    aim_spread_mrad: Number
+    aim_spread_mrad: Spread
 
 
 class Shown(Record):
-    rack: int | None = None
-    from_shot: int | None = None
-    to_shot: int | None = None
+    rack: Whole | None = None
+    from_shot: Whole | None = None
+    to_shot: Whole | None = None
 
 
 class FilmPart(Record):
@@ -397,12 +407,12 @@ class Adjustment(Record):
 
 
 class Attempt(Record):
-    number: int
+    number: Whole
     recording: str | None = None
     t_strike: Number | None = None
     on_film: bool | None = None
     outcome: Literal["success", "failure"] | None = None
-    changed: tuple[Adjustment, ...] | None = None
+    changed: Few[Adjustment] | None = None
     met: dict[str, bool] | None = None
     miss: ContactMiss | None = None
     cause: Cause | None = None
@@ -411,37 +421,37 @@ class Attempt(Record):
 
 
 class Criterion(Record):
-    id: str
+    id: Name
     text: str | None = None
     zone: Zone | None = None
 
 
 class FromShot(Record):
     session: str | None = None
-    rack: int | None = None
-    shot: int | None = None
+    rack: Whole | None = None
+    shot: Whole | None = None
 
 
 class AttemptSet(Record):
     """One shot played again and again; never a shot of the match."""
 
-    id: str
+    id: Name
     title: str | None = None
     layout: Layout | None = None
     target: Call | None = None
-    from_shot: FromShot | int | None = None
-    criteria: tuple[Criterion, ...] | None = None
+    from_shot: FromShot | Whole | None = None
+    criteria: Few[Criterion] | None = None
     context_weight: Number | None = None
     own_limits: str | None = None
-    attempts: tuple[Attempt, ...] | None = None
+    attempts: Listed[Attempt] | None = None
 
 
 class Session(Record):
     """One reviewed session: a match, a practice rack, a ghost race, a set of attempts."""
 
     format: Literal["ripasso-session"]
-    version: int
-    id: str
+    version: Whole
+    id: Name
     title: str
     date: str | None = None
     venue: str | None = None
@@ -450,14 +460,14 @@ class Session(Record):
     game: Game | None = None
     rules: JsonObject | None = None
     table: JsonObject | None = None
-    players: tuple[Player, ...] | None = None
-    recordings: tuple[Recording, ...] | None = None
+    players: Few[Player] | None = None
+    recordings: Few[Recording] | None = None
     table_state: TableState | None = None
-    table_checks: tuple[TableCheck, ...] | None = None
+    table_checks: Few[TableCheck] | None = None
     level: Literal["beginner", "club", "county", "professional"] | Level | None = None
-    film_parts: tuple[FilmPart, ...] | None = None
-    racks: tuple[Rack, ...] | None = None
-    attempt_sets: tuple[AttemptSet, ...] | None = None
+    film_parts: Listed[FilmPart] | None = None
+    racks: Listed[Rack] | None = None
+    attempt_sets: Listed[AttemptSet] | None = None
 
 
 def serialize(record: Record) -> JsonObject:

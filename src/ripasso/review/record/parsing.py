@@ -3,17 +3,29 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Iterable, Sequence
+import math
+import re
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from typing import Any
 
 from pydantic import ValidationError
 
 from ripasso.core.json_data import JsonObject
+from ripasso.core.table import wrong_sizes
 from ripasso.review.record.model import FORMAT, VERSION, Record, Session
+from ripasso.review.record.values import WHOLE_LIMIT
 
 #: The reds of a full frame, and more racks or points than anybody plays for.
 MOST_REDS, MOST_POINTS = 15, 100_000
+
+
+#: Without a match in the text no value needs a second look; most files have none.
+MAY_BE_UNFIT = re.compile(r"\d{16}|[eE]\+?\d{2}|NaN|Infinity|\\u[dD][89a-fA-F]|[\ud800-\udfff]")
+HALF_A_CHARACTER = re.compile("[\ud800-\udfff]")
+#: What the validator calls a value of the wrong kind, and one that is too large or too many.
+KINDS_OF_NUMBER = ("int_type", "float_type")
+TOO_MUCH = ("less_than_equal", "greater_than_equal", "less_than")
 
 
 @dataclass(frozen=True, slots=True)
@@ -48,6 +60,9 @@ def read_session(text: str | bytes) -> Session:
     """
     text = _decoded(text)
     data = _parse(text)
+    unfit = list(unfit_values(data)) if MAY_BE_UNFIT.search(text) else []
+    if unfit:
+        raise InvalidSession([Problem(path, words) for path, words in unfit])
     if not isinstance(data, dict) or data.get("format") != FORMAT:
         raise UnreadableSession("It is not a Ripasso session.")
     version = data.get("version")
@@ -58,6 +73,7 @@ def read_session(text: str | bytes) -> Session:
     except ValidationError as error:
         raise InvalidSession(_problems(error, data)) from None
     wrong = [*_identifiers_used_twice(session), *_rules_that_cannot_be(session)]
+    wrong += [Problem(f"$.table.{name}", text) for name, text in wrong_sizes(session.table or {})]
     if wrong:
         raise InvalidSession(wrong)
     return session
@@ -92,15 +108,56 @@ def _parse(text: str) -> Any:
 
 def _problems(error: ValidationError, data: object) -> list[Problem]:
     found: dict[str, Problem] = {}
-    for item in error.errors(include_url=False, include_context=False):
-        path = _json_path(item["loc"], data, missing=item["type"] == "missing")
-        text = item["msg"].removeprefix("Input ").removeprefix("Value error, ")
-        if item["type"] == "int_type" and item["loc"][-1] == "int":
-            text = "should be a number"
-        found.setdefault(path, Problem(path, text[:1].lower() + text[1:]))
+    kinds: dict[str, str] = {}
+    for item in error.errors(include_url=False, include_input=False):
+        kind = item["type"]
+        path = _json_path(item["loc"], data, missing=kind == "missing")
+        # Of the complaints about one value, that about its size says more than that about its kind.
+        if path not in kinds or (kinds[path] in KINDS_OF_NUMBER and kind in TOO_MUCH):
+            kinds[path] = kind
+            found[path] = Problem(path, _complaint(item))
     # Where one of several types fits part of the way, only its own, deeper complaint helps.
     above = {path[:end] for path in found for end in _ends_of_parts(path)}
     return [problem for path, problem in found.items() if path not in above]
+
+
+def _complaint(item: Any) -> str:
+    """What the validator says of a value, in our words where its own are those of a programmer."""
+    kind, limits = item["type"], item.get("ctx") or {}
+    if kind in KINDS_OF_NUMBER and str(item["loc"][-1]).endswith(("int", "float")):
+        return "should be a number"
+    if kind == "too_long":
+        return f"should hold {limits['max_length']} at most"
+    if kind == "string_too_short":
+        return "should not be empty"
+    if kind == "json_invalid":
+        return "is nested too deeply, or no JSON"
+    text = item["msg"].removeprefix("Input ").removeprefix("Value error, ")
+    return str(text[:1].lower() + text[1:])
+
+
+def unfit_values(data: object) -> Iterator[tuple[str, str]]:
+    """Path and complaint of every value that not every reader of JSON can hold (RFC 8259, 6 and 8.2)."""
+    waiting: list[tuple[str, object]] = [("$", data)]
+    while waiting:
+        path, value = waiting.pop()
+        if isinstance(value, dict):
+            if not all(map(_is_text, value)):
+                yield path, "has a key that is no text"
+            waiting += [(f"{path}.{key}", inner) for key, inner in reversed(value.items())]
+        elif isinstance(value, list):
+            waiting += [(f"{path}[{place}]", inner) for place, inner in reversed(list(enumerate(value)))]
+        elif isinstance(value, float) and not math.isfinite(value):
+            yield path, "should be a finite number"
+        elif isinstance(value, int) and abs(value) >= WHOLE_LIMIT:
+            yield path, "has more digits than every program can hold"
+        elif isinstance(value, str) and not _is_text(value):
+            yield path, "holds half a character"
+
+
+def _is_text(value: str) -> bool:
+    """False for a text with half of a pair of code units, which cannot be written anywhere."""
+    return value.isascii() or not HALF_A_CHARACTER.search(value)
 
 
 def _ends_of_parts(path: str) -> Iterable[int]:

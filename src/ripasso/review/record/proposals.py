@@ -17,6 +17,8 @@ from ripasso.review.record.model import Shot, serialize
 
 Path = tuple[str | int, ...]
 OUTCOME: Path = ("facts", "potted")
+#: No shot is without it, so that it is no proposal whatever a file says.
+NUMBER = ("number",)
 
 
 def pointer(path: Path) -> str:
@@ -47,15 +49,16 @@ def without_proposals(shot: Shot) -> Shot:
     data = serialize(shot)
     del data["proposed"]
     # The last place of a list first, so that those before it keep their numbers.
-    for text in sorted(shot.proposed, key=parts_of, reverse=True):
-        _drop(data, parts_of(text))
+    proposed = [parts for parts in map(parts_of, shot.proposed) if parts and parts != NUMBER]
+    for parts in sorted(proposed, reverse=True):
+        _drop(data, parts)
     try:
         return Shot.model_validate_json(json.dumps(data))
     except ValidationError:
         # A proposal inside an object that cannot be without it: the whole of it goes.
         bare = {key: value for key, value in serialize(shot).items() if key != "proposed"}
-        for text in shot.proposed:
-            bare.pop(parts_of(text)[0], None)
+        for parts in proposed:
+            bare.pop(parts[0], None)
         return Shot.model_validate_json(json.dumps(bare))
 
 
@@ -63,7 +66,7 @@ def _drop(data: Any, parts: tuple[str, ...]) -> None:
     """Take the value at a pointer away, and the objects it leaves empty; nothing there is no error."""
     key, rest = parts[0], parts[1:]
     if isinstance(data, list):
-        place = int(key) if key.isdigit() else len(data)
+        place = int(key) if key.isascii() and key.isdigit() and len(key) < 10 else len(data)
         if place >= len(data):
             return
         if rest:

@@ -1,18 +1,43 @@
 """The values a record may hold: numbers, places, and the words of each key.
 
-To add a word: here, and its shown form in `vocabulary`.
+Every number and every list has a bound that no real record comes near, so that what was read can be drawn,
+measured and stored. To add a word: here, and its shown form in `vocabulary`.
 """
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated, Literal, TypeVar
 
 from pydantic import Field
 
-Number = int | float
-Share = Annotated[Number, Field(ge=0, le=1)]
-RecordedPlace = tuple[Number, Number]
-Layout = dict[str, RecordedPlace]
+#: Whole numbers from here on are not the same in every program that reads JSON (RFC 8259, section 6).
+WHOLE_LIMIT = 2**53
+#: Seconds, percent, pixels, millimetres: thirty years of film in seconds.
+LARGEST = 1e9
+#: Metres around a table.
+FARTHEST = 1e4
+#: The most shots of a session, points of a ball's way, balls of a layout, shapes or corners of a zone.
+MOST_RECORDS, MOST_POINTS, MOST_BALLS, MOST_CORNERS = 100_000, 100_000, 64, 500
+
+T = TypeVar("T")
+_number = Field(ge=-LARGEST, le=LARGEST)
+_metres = Field(ge=-FARTHEST, le=FARTHEST)
+# Bounds stand at each kind of number: at the union of both they would be checked in Python.
+Number = Annotated[int, _number] | Annotated[float, _number]
+Metres = Annotated[int, _metres] | Annotated[float, _metres]
+Whole = Annotated[int, _number]
+Size = Annotated[int, Field(ge=0, lt=WHOLE_LIMIT)]
+Share = Annotated[int, Field(ge=0, le=1)] | Annotated[float, Field(ge=0, le=1)]
+#: A player's aim in thousandths of a radian: nobody's is without spread, and 1,000 is any direction.
+Spread = Annotated[int, Field(gt=0, le=1000)] | Annotated[float, Field(gt=0, le=1000)]
+Name = Annotated[str, Field(min_length=1, max_length=500)]
+#: One that the game has not is drawn grey, under its name.
+Ball = Annotated[str, Field(max_length=100)]
+RecordedPlace = tuple[Metres, Metres]
+Layout = Annotated[dict[Ball, RecordedPlace], Field(max_length=MOST_BALLS)]
+Listed = Annotated[tuple[T, ...], Field(max_length=MOST_RECORDS)]
+Few = Annotated[tuple[T, ...], Field(max_length=MOST_CORNERS)]
+Way = Annotated[tuple[tuple[Number, Metres, Metres], ...], Field(max_length=MOST_POINTS)]
 Pocket = Literal["head_left", "head_right", "side_left", "side_right", "foot_left", "foot_right"]
 Cushion = Literal["head", "foot", "left", "right"]
 Game = Literal["snooker", "eight_ball", "nine_ball", "ten_ball", "straight_pool", "rotation"]

@@ -258,5 +258,5 @@ def _rounded(place: Place) -> Place:
 
 
 def _order(ball: str) -> tuple[int, str]:
-    digits = "".join(c for c in ball if c.isdigit())
+    digits = "".join(c for c in ball if c.isdecimal())
     return (int(digits) if digits else 99, ball)

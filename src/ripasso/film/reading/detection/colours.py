@@ -175,4 +175,4 @@ def _design(kind: str) -> str:
 
 def _paint(kind: str) -> str:
     """The ball that has the colour of a kind: a stripe has that of the solid eight below."""
-    return str(int(kind) - 8) if kind.isdigit() and int(kind) > 8 else kind
+    return str(int(kind) - 8) if kind.isdecimal() and int(kind) > 8 else kind

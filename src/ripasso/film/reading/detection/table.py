@@ -15,8 +15,8 @@ import numpy.typing as npt
 from ripasso.core.table import TableSpec
 from ripasso.core.table.known_points import RAIL_TOP_M, string_line
 from ripasso.film.calibration.camera import Camera
-from ripasso.film.calibration.camera_fit import ViewError, fit_view
-from ripasso.film.errors import FilmError
+from ripasso.film.calibration.camera_fit import fit_view
+from ripasso.film.errors import FilmError, ViewError
 from ripasso.film.reading.detection.picture import Bytes
 
 Array = npt.NDArray[np.float64]
