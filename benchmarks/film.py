@@ -47,7 +47,7 @@ class _Bare:
         self._scale(next(self._frames))
 
     def _scale(self, frame: av.VideoFrame) -> None:
-        frame.reformat(width=self._size[0], height=self._size[1], format="bgra").to_ndarray()
+        frame.pixels("bgra", self._size)
 
     def close(self) -> None:
         self._container.close()

@@ -46,7 +46,7 @@ class Containers(unittest.TestCase):
         reader = FilmReader(index)
         self.addCleanup(reader.close)
         for number in numbers:
-            picture = reader.frame(number).to_ndarray(format="rgb24")
+            picture = reader.frame(number).pixels("rgb24")
             self.assertEqual(read_number(picture), number, path.name)
         return index
 

@@ -62,7 +62,7 @@ class Reader(Films):
             self.addCleanup(reader.close)
             for _ in range(40):
                 number = chance.randrange(FRAMES)
-                found = read_number(reader.frame(number).to_ndarray(format="rgb24"))
+                found = read_number(reader.frame(number).pixels("rgb24"))
                 self.assertEqual(found, number, f"group {group}")
 
     def test_a_frame_the_film_has_not(self):

@@ -125,9 +125,7 @@ class Spliced(unittest.TestCase):
             splice(source, target, [(1, 2, 1), (0, 1, 2), (3, 4, 1)])
             index, reader = build_index(target), None
             reader = FilmReader(index)
-            numbers = [
-                read_number(frame.to_ndarray(format="rgb24")) for _, frame in reader.frames(0, len(index) - 1)
-            ]
+            numbers = [read_number(frame.pixels("rgb24")) for _, frame in reader.frames(0, len(index) - 1)]
             reader.close()
         self.assertEqual(numbers, [*range(25, 50), *range(25), *range(75, 100)])
         self.assertAlmostEqual(index.time_s(25), 1.0, places=3)

@@ -30,6 +30,9 @@ class DamagedInput(unittest.TestCase):
     def test_sessions(self):
         self.tried("session")
 
+    def test_films(self):
+        self.tried("film")
+
     def test_lines_views_and_settings(self):
         self.tried("line")
 

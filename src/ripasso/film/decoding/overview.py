@@ -10,9 +10,9 @@ from pathlib import Path
 import av
 import numpy as np
 import numpy.typing as npt
-from av.error import FFmpegError
 
 from ripasso.film.decoding.index import FilmIndex
+from ripasso.film.decoding.opening import DECODING_ERRORS, first_picture_s, open_container
 from ripasso.film.decoding.reader import FilmReader
 from ripasso.film.errors import FilmError
 
@@ -41,9 +41,8 @@ def overview(index: FilmIndex, is_wanted: Callable[[], bool] = lambda: True) -> 
                 break
             with suppress(FilmError):
                 frame = reader.frame(number)
-                small = frame.reformat(width=width, height=HEIGHT_PX, format="bgra").to_ndarray()
                 times.append(index.time_s(number))
-                pictures.append(np.ascontiguousarray(small))
+                pictures.append(frame.pixels("bgra", (width, HEIGHT_PX)))
     finally:
         reader.close()
     sound = loudness(index.path, index.duration_s) if is_wanted() else None
@@ -62,19 +61,20 @@ def loudness(path: Path, duration_s: float, parts: int = PARTS) -> npt.NDArray[n
         return None
     peaks = np.zeros(parts, dtype=np.float32)
     try:
-        with av.open(str(path), metadata_errors="replace") as container:
+        with open_container(path) as container:
             if not container.streams.audio:
                 return None
+            begin_s = first_picture_s(container)
             for frame in container.decode(container.streams.audio[0]):
-                _take_in(peaks, frame, duration_s)
-    except (FFmpegError, OSError):
+                _take_in(peaks, frame, begin_s, duration_s)
+    except (FilmError, *DECODING_ERRORS):
         # A film that ends early is as loud as it is up to there.
         pass
     loudest = float(peaks.max())
     return peaks / loudest if loudest > 0 else None
 
 
-def _take_in(peaks: npt.NDArray[np.float32], frame: av.AudioFrame, duration_s: float) -> None:
+def _take_in(peaks: npt.NDArray[np.float32], frame: av.AudioFrame, begin_s: float, duration_s: float) -> None:
     if frame.pts is None or frame.time_base is None or not frame.samples:
         return
     samples = frame.to_ndarray()
@@ -82,7 +82,7 @@ def _take_in(peaks: npt.NDArray[np.float32], frame: av.AudioFrame, duration_s: f
     # Planar sound has a row a channel, packed sound has the channels side by side in one row.
     values = np.abs(samples.astype(np.float32)).reshape(-1) / scale
     per_row = values.reshape(samples.shape[0], -1).max(axis=0)
-    start_s = float(frame.pts * frame.time_base)
+    start_s = float(frame.pts * frame.time_base) - begin_s
     at = start_s + np.arange(len(per_row)) / len(per_row) * frame.samples / frame.sample_rate
     places = np.clip((at / duration_s * len(peaks)).astype(np.int64), 0, len(peaks) - 1)
     np.maximum.at(peaks, places, per_row)

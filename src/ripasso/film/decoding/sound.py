@@ -12,7 +12,9 @@ from pathlib import Path
 import av
 import numpy as np
 import numpy.typing as npt
-from av.error import FFmpegError
+
+from ripasso.film.decoding.opening import DECODING_ERRORS, first_picture_s, open_container
+from ripasso.film.errors import FilmError
 
 #: What sound is turned into: samples a second, channels of 16 bits.
 RATE_HZ, CHANNELS = 48_000, 2
@@ -39,24 +41,25 @@ class Click:
 def has_sound(path: Path) -> bool:
     """A film has a sound track that can be opened."""
     try:
-        with av.open(str(path), metadata_errors="replace") as container:
+        with open_container(path) as container:
             return bool(container.streams.audio)
-    except (FFmpegError, OSError):
+    except (FilmError, *DECODING_ERRORS):
         return False
 
 
 def blocks(path: Path, start_s: float = 0.0) -> Iterator[tuple[float, Samples]]:
     """Time of the first sample and samples (n, 2) from `start_s` on; ends where nothing more is decoded."""
-    with suppress(FFmpegError, OSError), av.open(str(path), metadata_errors="replace") as container:
+    with suppress(FilmError, *DECODING_ERRORS), open_container(path) as container:
         if not container.streams.audio:
             return
         stream = container.streams.audio[0]
+        begin_s = first_picture_s(container)
         if start_s > 0 and stream.time_base is not None:
-            container.seek(max(0, int((start_s - 0.2) / stream.time_base)), stream=stream)
+            container.seek(int((begin_s + start_s - 0.2) / stream.time_base), stream=stream)
         resampler = av.AudioResampler(format="s16", layout="stereo", rate=RATE_HZ)
         for frame in container.decode(stream):
             for part in resampler.resample(frame):
-                time_s = float(frame.time or 0.0)
+                time_s = float(frame.time or 0.0) - begin_s
                 samples = part.to_ndarray().astype(np.int16).reshape(-1, CHANNELS)
                 skipped = max(0, round((start_s - time_s) * RATE_HZ))
                 if skipped < len(samples):

@@ -13,8 +13,6 @@ def whole_frame(index: FilmIndex, number: int) -> npt.NDArray[np.uint8]:
     """The picture (height, width, 4) of a frame, blue, green, red and one unused; raises `FilmError`."""
     reader = FilmReader(index)
     try:
-        frame = reader.frame(number)
-        picture: npt.NDArray[np.uint8] = np.ascontiguousarray(frame.reformat(format="bgra").to_ndarray())
-        return picture
+        return reader.frame(number).pixels("bgra")
     finally:
         reader.close()

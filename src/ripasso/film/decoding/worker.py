@@ -8,11 +8,9 @@ from __future__ import annotations
 import threading
 from collections import deque
 from collections.abc import Callable
-from typing import Any
-
-import numpy as np
 
 from ripasso.film.decoding.cache import BUDGET_BYTES, Picture, PictureCache
+from ripasso.film.decoding.frame import Frame
 from ripasso.film.decoding.index import FilmIndex
 from ripasso.film.decoding.reader import FilmReader
 from ripasso.film.errors import FilmError
@@ -128,7 +126,7 @@ class FilmWorker:
         """Decode a span into the cache, unless something else is wanted meanwhile."""
         reached = first - 1
         # Frames on the way to the wanted one are scaled only when that one is out.
-        waiting: deque[tuple[int, Any]] = deque(maxlen=WAITING)
+        waiting: deque[tuple[int, Frame]] = deque(maxlen=WAITING)
         try:
             for number, frame in reader.frames(first, last):
                 reached = number
@@ -159,14 +157,14 @@ class FilmWorker:
                 return not first <= self._wanted <= last
             return last < self._centre - BEHIND or first > self._centre + AHEAD
 
-    def _keep(self, number: int, frame: Any) -> None:
+    def _keep(self, number: int, frame: Frame) -> None:
         """Scale a decoded frame into the cache where it is of use, and bring it when it is wanted."""
         with self._wake:
             size = self._size
             near = -BEHIND <= number - self._centre <= AHEAD and number not in self._cache
             if not near and number != self._wanted:
                 return
-        picture = Picture(number, self.index.time_s(number), _pixels(frame, size))
+        picture = Picture(number, self.index.time_s(number), frame.pixels("bgra", size))
         with self._wake:
             if size != self._size:
                 return
@@ -185,9 +183,3 @@ class FilmWorker:
                 self._wanted = None
         if told:
             self._on_error(sentence)
-
-
-def _pixels(frame: Any, size: tuple[int, int]) -> Any:
-    scaled = frame.reformat(width=size[0], height=size[1], format="bgra")
-    # Rows of an odd width come with a gap at their end; the window wants them without.
-    return np.ascontiguousarray(scaled.to_ndarray())

@@ -11,6 +11,8 @@ import cv2
 import numpy as np
 import numpy.typing as npt
 
+from ripasso.film.decoding.frame import Frame
+
 Bytes = npt.NDArray[np.uint8]
 Floats = npt.NDArray[np.float32]
 
@@ -18,13 +20,15 @@ Floats = npt.NDArray[np.float32]
 HALF = 0.5
 
 
-def small(frame: Any) -> Bytes:
+def small(frame: Frame) -> Bytes:
     """A decoded frame as (height / 2, width / 2, 3): light, blue and red difference, 0 to 255."""
-    if frame.format.name not in ("yuv420p", "yuvj420p"):
-        frame = frame.reformat(format="yuv420p")
-    light, blue, red = (_plane(frame.planes[i]) for i in range(3))
+    raw, (width, height) = frame.raw, frame.lying(frame.size)
+    if raw.format.name not in ("yuv420p", "yuvj420p") or (raw.width, raw.height) != (width, height):
+        raw = raw.reformat(width=width, height=height, format="yuv420p")
+    light, blue, red = (_plane(raw.planes[i]) for i in range(3))
     size = (blue.shape[1], blue.shape[0])
-    return np.asarray(cv2.merge((cv2.resize(light, size, interpolation=cv2.INTER_AREA), blue, red)))
+    merged = cv2.merge((cv2.resize(light, size, interpolation=cv2.INTER_AREA), blue, red))
+    return frame.upright(np.asarray(merged)) if frame.turns else np.asarray(merged)
 
 
 def _plane(plane: Any) -> Bytes:
@@ -32,6 +36,6 @@ def _plane(plane: Any) -> Bytes:
     return np.asarray(rows[: plane.height, : plane.width])
 
 
-def large(frame: Any) -> Bytes:
+def large(frame: Frame) -> Bytes:
     """A decoded frame at full size as (height, width, 3), red, green and blue."""
-    return np.asarray(frame.to_ndarray(format="rgb24"))
+    return frame.pixels("rgb24")
