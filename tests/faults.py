@@ -318,7 +318,9 @@ FAULTS = (
         "if key not in self._known]",
         "statistics.test_columns",
     ),
-    Fault("store/engine.py", '"BEGIN IMMEDIATE" if writes else "BEGIN"', '"BEGIN"', "store.test_library"),
+    Fault(
+        "store/file/engine.py", '"BEGIN IMMEDIATE" if writes else "BEGIN"', '"BEGIN"', "store.test_library"
+    ),
     Fault(
         "store/library.py",
         "if count == self.changes(key)}",

@@ -27,6 +27,10 @@ ROOMS = {
         *("record", "language", "scoring", "document", "measuring"),
         *("table", "entry", "recordings", "present"),
     ),
+    "store": (
+        *("errors", "file", "rows", "migrations", "opening", "held_file"),
+        *("session_list", "session_file", "library", "recovering"),
+    ),
     "statistics": ("rows", "library_index", "report", "pages", "answers"),
     "demo": ("matches", "filming", "film_plans", "library"),
     "ui": (
@@ -48,7 +52,13 @@ FIRST = (
     *("ripasso.ui.actions", "ripasso.ui.resources", "ripasso.ui.theme", "ripasso.ui.widgets."),
     *("ripasso.ui.services.background", "ripasso.ui.services.collector", "ripasso.ui.services.localization"),
     *("ripasso.ui.services.messages", "ripasso.ui.services.settings"),
-    *("ripasso.store.errors", "ripasso.store.header", "ripasso.store.lock", "ripasso.store.opening"),
+    *(
+        "ripasso.store.errors",
+        "ripasso.store.file.connecting",
+        "ripasso.store.file.header",
+        "ripasso.store.file.lock",
+        "ripasso.store.opening",
+    ),
     *("ripasso.store.session_list", "ripasso.demo.matches.scenario"),
 )
 HEAVY = ("pandas", "scipy", "numba", "matplotlib", "cv2")

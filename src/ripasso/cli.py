@@ -19,6 +19,8 @@ if TYPE_CHECKING:
 
 COMMANDS = ("score", "stats", "find", "measure", "locate", "read", "check", "convert", "schema")
 DONE, PROBLEMS, UNUSABLE = 0, 1, 2
+#: So long a command waits for another one that writes the same library.
+WRITER_WAIT_S = 30.0
 #: No view and no truth of a recording is larger.
 MOST_BYTES = 64 * 1024 * 1024
 #: What `check` says of a file that a later Ripasso wrote.
@@ -392,7 +394,7 @@ def _open_library(path: Path, *, create: bool) -> Any:
     from ripasso.store.library import open_library
 
     try:
-        return open_library(path, create=create)
+        return open_library(path, create=create, wait_s=WRITER_WAIT_S)
     except LibraryError as error:
         raise _Unusable(str(error)) from error
 
@@ -430,8 +432,11 @@ def _import(session: Any, path: Path, *, replace: bool) -> int:
 def _export(source: Path, wanted: str | None, target: Path) -> int:
     from ripasso.review.document.document import Document
     from ripasso.statistics.rows.shot_rows import derived_rows
+    from ripasso.store.errors import LibraryError
 
     library = _open_library(source, create=False)
+    complaints: list[str] = []
+    library.on_damage = complaints.append
     try:
         lines = library.sessions()
         chosen = [line for line in lines if wanted is None or wanted in (line.key, line.title)]
@@ -440,10 +445,15 @@ def _export(source: Path, wanted: str | None, target: Path) -> int:
             raise _Unusable(f"which session? --session names one of: {titles}.")
         snapshot = Document(library, derived_rows).session(chosen[0].key)
         if snapshot is None:
-            raise _Unusable(f"{chosen[0].title} is gone.")
-        return _write(snapshot.session, target)
+            raise _Unusable(complaints[0] if complaints else f"{chosen[0].title} is gone.")
+        _write(snapshot.session, target)
+    except LibraryError as error:
+        raise _Unusable(str(error)) from error
     finally:
         library.close()
+    for complaint in complaints:
+        print(f"ripasso: {complaint}", file=sys.stderr)
+    return PROBLEMS if complaints else DONE
 
 
 def _schema(_chosen: argparse.Namespace) -> int:

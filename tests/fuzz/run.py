@@ -41,6 +41,7 @@ class Kind:
 KINDS = {
     "session": Kind("tests.fuzz.sessions:try_session", 1.0),
     "film": Kind("tests.fuzz.films:try_film", 0.1),
+    "library": Kind("tests.fuzz.libraries:try_library", 0.05),
     "line": Kind("tests.fuzz.lines:try_line", 0.2),
 }
 

@@ -33,6 +33,9 @@ class DamagedInput(unittest.TestCase):
     def test_films(self):
         self.tried("film")
 
+    def test_libraries(self):
+        self.tried("library")
+
     def test_lines_views_and_settings(self):
         self.tried("line")
 

@@ -15,7 +15,7 @@ from ripasso.review.document import edits
 from ripasso.statistics.library_index import LibraryIndex
 from ripasso.statistics.rows.measured_session import measured_session
 from ripasso.statistics.rows.shot_rows import FIGURES_VERSION
-from ripasso.store import tables
+from ripasso.store.rows import tables
 from tests.facts_document import document
 from tests.sessions import played, rack_of, session
 from tests.slow_facts import facts_of_session

@@ -16,11 +16,13 @@ from ripasso.review.document.document import Document
 from ripasso.review.record.model import serialize
 from ripasso.review.record.parsing import read_session
 from ripasso.statistics.rows.shot_rows import FIGURES_VERSION, derived_rows
-from ripasso.store import tables
 from ripasso.store.errors import LibraryError
-from ripasso.store.header import APPLICATION_ID, LIBRARY_VERSION
-from ripasso.store.library import COUNTS, open_library
+from ripasso.store.file.backups import before_upgrade
+from ripasso.store.file.header import APPLICATION_ID, LIBRARY_VERSION
+from ripasso.store.library import open_library
 from ripasso.store.migrations.migrate import migrate
+from ripasso.store.rows import tables
+from ripasso.store.rows.figure_rows import COUNTS
 from tests.review.test_model import EVERYTHING
 from tests.sessions import played, rack_of, session
 
@@ -143,7 +145,8 @@ class Contents(WithFolder):
         plain = sqlite3.connect(self.path)  # as the first version made it
         later = set(SHOT_FIELDS) - set(FIRST_COLUMNS)
         gone = ";".join(f"ALTER TABLE shot_figure DROP COLUMN {name}" for name in sorted(later))
-        gone += ";ALTER TABLE shot_figure RENAME COLUMN said_side TO side;DROP TABLE session_columns;"
+        gone += ";ALTER TABLE shot_figure RENAME COLUMN said_side TO side;"
+        gone += "DROP TABLE session_columns;DROP TABLE draft;"
         gone += ";".join(f"ALTER TABLE session DROP COLUMN {name}" for name in COUNTS)
         plain.executescript(
             f"DROP TABLE shot_measure;{gone};UPDATE alembic_version SET version_num = '0001';"
@@ -154,7 +157,7 @@ class Contents(WithFolder):
         self.assertEqual(document_of(opened).session("test").head.title, "A test")
         self.assertEqual(opened.unmeasured(), ["test"])
         opened.close()
-        copy = sqlite3.connect(self.path.with_name(f"{self.path.name}.version-1"))
+        copy = sqlite3.connect(before_upgrade(self.path, 1))
         self.addCleanup(copy.close)
         self.assertEqual(copy.execute("PRAGMA user_version").fetchone()[0], 1)
         self.assertEqual(copy.execute("SELECT count(*) FROM shot").fetchone()[0], 1)

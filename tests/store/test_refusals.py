@@ -5,8 +5,9 @@ from pathlib import Path
 from unittest import mock
 
 from ripasso.review.document import edits
-from ripasso.store.errors import LibraryError, sentence
-from ripasso.store.header import LIBRARY_VERSION
+from ripasso.store.errors import LibraryError, failure
+from ripasso.store.file.backups import before_upgrade
+from ripasso.store.file.header import LIBRARY_VERSION
 from ripasso.store.library import open_library
 from ripasso.store.session_file import SessionFileError, load_session, save_session
 from tests.sessions import played, rack_of, session
@@ -23,10 +24,12 @@ class Sentences(WithFolder):
             ("database disk image is malformed", "damaged"),
             ("file is not a database", "damaged"),
             ("unable to open database file", "cannot be opened"),
+            ("disk I/O error", "taken away"),
+            ("no such table: shot", "damaged"),
             ("something else", "cannot be used: something else"),
         ):
             with self.subTest(said):
-                found = sentence(sqlite3.OperationalError(said), self.path)
+                found = str(failure(sqlite3.OperationalError(said), self.path))
                 self.assertIn(ours, found)
                 self.assertTrue(found.endswith(".") and found.count(".") <= 2, found)
 
@@ -46,7 +49,7 @@ class Opening(WithFolder):
     def test_a_folder_that_cannot_be_written(self):
         open_library(self.path).close()
         denied = PermissionError(13, "Permission denied")
-        with mock.patch("ripasso.store.lock.os.open", side_effect=denied):
+        with mock.patch("ripasso.store.file.lock.os.open", side_effect=denied):
             library = self.open()
         self.assertTrue(library.read_only)
         self.assertIn("folder cannot be written", library.notice)
@@ -74,7 +77,7 @@ class Opening(WithFolder):
         plain = sqlite3.connect(self.path)
         plain.execute(f"PRAGMA user_version = {version}")
         plain.close()
-        self.path.with_name(f"{self.path.name}.version-{version}").mkdir()
+        before_upgrade(self.path, version).mkdir(parents=True)
         self.assertIn("no copy of it can be kept", self.sentence())
         plain = sqlite3.connect(self.path)
         self.addCleanup(plain.close)
@@ -109,7 +112,7 @@ class Writing(WithFolder):
         library, _ = self.filled()
         other = sqlite3.connect(self.path, timeout=0)
         self.addCleanup(other.close)
-        from ripasso.store.engine import writing
+        from ripasso.store.file.engine import writing
 
         with writing(library._engine), self.assertRaises(sqlite3.OperationalError) as caught:
             other.execute("BEGIN IMMEDIATE")

@@ -16,7 +16,7 @@ from ripasso.statistics.pages.attempt_pages import attempts_page
 from ripasso.statistics.pages.figures import Figure, FigurePage, FigureRow
 from ripasso.statistics.pages.pages import ATTEMPTS, CROSSED, JUDGED, OVERVIEW, PAGE_WORDS
 from ripasso.statistics.pages.ready import READY
-from ripasso.store.attempt_rows import StoredAttempts
+from ripasso.store.rows.attempt_rows import StoredAttempts
 from ripasso.ui.statistics.chooser import GAME, Chooser
 from ripasso.ui.statistics.copying import page_csv
 from tests.sessions import session_data

@@ -99,7 +99,7 @@ class LibraryIndex:
             columns = SessionColumns.from_bytes(kept[key], constants) if key in kept else None
             if columns is None:
                 count = self._library.changes(key)
-                columns = encoded(*self._library.shot_rows(key), constants)
+                columns = self._encoded(key, constants)
                 made[key] = (count, columns.to_bytes())
                 if len(made) >= TOGETHER:
                     self._keep(made)
@@ -107,6 +107,14 @@ class LibraryIndex:
             found[key] = columns
         self._keep(made)
         return found
+
+    def _encoded(self, session: str, constants: SessionConstants) -> SessionColumns:
+        """The columns of a session from its rows; none where what is stored of them is damaged."""
+        try:
+            return encoded(*self._library.shot_rows(session), constants)
+        except (ValueError, TypeError, AttributeError, ArithmeticError):
+            self._library.set_figures_aside(session)
+            return encoded([], [], constants)
 
     def _keep(self, columns: Mapping[str, tuple[int, bytes]]) -> None:
         # They can be made again; the command that comes next says what is wrong with the library.

@@ -3,46 +3,35 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
+from contextlib import contextmanager, suppress
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any, Literal
 
-from sqlalchemy import Connection, Engine, delete, func, insert, select, update
-from sqlalchemy.dialects.sqlite import insert as upsert
+from sqlalchemy import Connection, Engine, func, select, update
 from sqlalchemy.exc import SQLAlchemyError
 
-from ripasso.core.figures.schema import SHOT_FIELDS, Row
+from ripasso.core.figures.schema import Row
 from ripasso.core.json_data import JsonMapping, JsonObject
-from ripasso.review.document.command import RECORDS, Change, Entry, Table
-from ripasso.review.document.document import Derived, RackRows
+from ripasso.review.document.command import Change, Table
+from ripasso.review.document.document import Derived
 from ripasso.review.document.snapshot import Rows
-from ripasso.review.record.model import AttemptSet, Rack, Record, Session, Shot, serialize
-from ripasso.store import attempt_rows, column_rows, measure_rows, tables
-from ripasso.store.attempt_rows import StoredAttempts
-from ripasso.store.engine import engine_for, writing
-from ripasso.store.errors import LibraryError, sentence
+from ripasso.store.errors import LibraryError, MovedLibrary, failure
+from ripasso.store.file.engine import engine_for, writing
+from ripasso.store.held_file import HeldFile
 from ripasso.store.opening import LibraryFile, open_file
+from ripasso.store.rows import (
+    attempt_rows,
+    column_rows,
+    drafts,
+    figure_rows,
+    measure_rows,
+    record_rows,
+    tables,
+)
+from ripasso.store.rows.attempt_rows import StoredAttempts
 from ripasso.store.session_list import SessionLine, session_lines
-
-_PARENT: dict[Table, str | None] = {
-    "session": None,
-    "rack": "session",
-    "shot": "rack",
-    "attempt_set": "session",
-}
-_TABLES = {
-    "session": tables.session,
-    "rack": tables.rack,
-    "shot": tables.shot,
-    "attempt_set": tables.attempt_set,
-}
-_FIGURE_COLUMNS = (*SHOT_FIELDS, "place", "version")
-#: What the list of sessions counts; stored beside a session's record.
-COUNTS = ("racks", "shots", "judged")
-_JUDGED = SHOT_FIELDS.index("judged")
-#: What a rack counts in the place of a row: more than any rack has shots.
-PLACES_OF_RACK = 100_000
 
 
 @dataclass(frozen=True)
@@ -57,9 +46,9 @@ class SessionHead:
     table: JsonObject | None
 
 
-def open_library(path: Path, *, create: bool = True) -> Library:
+def open_library(path: Path, *, create: bool = True, wait_s: float = 0.0) -> Library:
     """Open a library, making it when it is not there; raises `LibraryError` with one sentence."""
-    return Library(open_file(path, create=create))
+    return Library(open_file(path, create=create, wait_s=wait_s))
 
 
 class Library:
@@ -71,6 +60,12 @@ class Library:
         self._file = file
         self._engine = engine_for(file.path, read_only=file.lock is None)
         self._closed = False
+        #: Told of damaged records.
+        self.on_damage: Callable[[str], None] = lambda _sentence: None
+        #: Asked where the library shall be kept when it is not at its place any more.
+        self.ask_place: Callable[[str], Path | None] = lambda _sentence: None
+        self._told: set[str] = set()
+        self._held = HeldFile(file) if file.lock is not None else None
         # What is stored beside each session: only one window writes, so it needs no reading.
         self._stored: dict[str, Derived] = {}
         self._changes: dict[str, int] = {}
@@ -84,34 +79,22 @@ class Library:
         """Close the file and let another window write."""
         if not self._closed:
             self._closed = True
+            if self._held is not None:
+                self._held.close()
             self._engine.dispose()
             self._file.release()
 
     def load(self, session: str) -> Rows:
-        """All rows of a session by table and key; empty when there is none."""
-        rows: dict[tuple[Table, str], Entry] = {}
+        """All rows of a session by table and key; empty when there is none.
+
+        A damaged record is left out, and `on_damage` is told so once a session.
+        """
         with self._reading() as connection:
-            found = connection.execute(
-                select(tables.session.c.record).where(tables.session.c.key == session)
-            ).scalar_one_or_none()
-            if found is None:
-                return rows
-            rows["session", session] = Entry(_record("session", found), None, 0)
-            children: tuple[Table, ...] = ("rack", "attempt_set")
-            for name in children:
-                table = _TABLES[name]
-                query = select(table.c.key, table.c.position, table.c.record)
-                for key, position, record in connection.execute(query.where(table.c.session == session)):
-                    rows[name, key] = Entry(_record(name, record), session, position)
-            shot = tables.shot
-            shots = (
-                select(shot.c.key, shot.c.rack, shot.c.position, shot.c.record)
-                .join(tables.rack, tables.rack.c.key == shot.c.rack)
-                .where(tables.rack.c.session == session)
-            )
-            for key, rack, position, record in connection.execute(shots):
-                rows["shot", key] = Entry(_record("shot", record), rack, position)
-        return rows
+            found = record_rows.load(connection, session)
+        if found.damaged and session not in self._told:
+            self._told.add(session)
+            self.on_damage(_damage_words(session, found.damaged))
+        return found.rows
 
     def keys(self) -> set[str]:
         """The keys of all sessions."""
@@ -122,10 +105,11 @@ class Library:
         """Write a command and what follows from it in one transaction, or raise and write nothing."""
         if self.read_only:
             raise LibraryError(self.notice or "The library is open for reading only.")
+        self._be_at_its_place()
         try:
             with writing(self._engine) as connection:
                 for change in changes:
-                    _write(connection, change)
+                    record_rows.write(connection, change)
                     if change.table == "session":
                         self._changed(connection, change.key)
                         if change.after is None:
@@ -134,20 +118,67 @@ class Library:
                     self._write_derived(connection, derived)
         except SQLAlchemyError as error:
             self._stored.clear()
-            raise LibraryError(sentence(error, self.path)) from error
+            raise failure(error, self.path) from error
+
+    def _be_at_its_place(self) -> None:
+        """Before something is written: a library that was taken away is kept elsewhere, or nothing is."""
+        if self._held is None or self._held.is_at_its_place:
+            return
+        text = f"{self.path.name} is not at its place any more"
+        place = self.ask_place(text)
+        if place is None:
+            raise MovedLibrary(f"{text}; the last change was not stored.")
+        self.keep_at(place)
+
+    def keep_at(self, place: Path) -> None:
+        """Copy the library to another place and work there from now on; raises `LibraryError`."""
+        if self._held is None:
+            raise LibraryError(f"{self.path.name} is only read here.")
+        moved = self._held.copied(place)
+        self._held.close()
+        self._engine.dispose()
+        self._file.release()
+        self._file, self.path, self._held = moved.file, place, moved
+        self._engine = engine_for(place, read_only=False)
+
+    def keep_draft(self, session: str, place: str, text: str) -> None:
+        """Store what is being typed at a place of a session, until `forget_draft`; raises `LibraryError`."""
+        if self._held is not None and self._held.is_at_its_place:
+            with self._writing() as connection:
+                drafts.keep(connection, session, place, text)
+
+    def forget_draft(self, place: str) -> None:
+        """What was typed at a place is kept elsewhere, or left; raises `LibraryError`."""
+        if self._held is not None and self._held.is_at_its_place:
+            with self._writing() as connection:
+                drafts.forget(connection, place)
+
+    def drafts(self, session: str) -> dict[str, str]:
+        """What was being typed in a session when the program ended, by place."""
+        with self._reading() as connection:
+            return drafts.of_session(connection, session)
+
+    @contextmanager
+    def _writing(self) -> Iterator[Connection]:
+        """One transaction that writes, whose errors are sentences."""
+        try:
+            with writing(self._engine) as connection:
+                yield connection
+        except SQLAlchemyError as error:
+            raise failure(error, self.path) from error
 
     def _write_derived(self, connection: Connection, derived: Derived) -> None:
         """Write the derived rows that differ from what is stored, rack by rack."""
         stored = self._stored.get(derived.session)
         if stored is None:
-            before = _stored_figures(connection, derived.session)
-            after = _placed_rows(derived, enumerate(derived.racks))
+            before = figure_rows.stored(connection, derived.session)
+            after = figure_rows.placed(derived, enumerate(derived.racks))
         else:
-            before, after = _changed_racks(stored, derived)
-        _replace_figures(connection, before, after)
+            before, after = figure_rows.changed_racks(stored, derived)
+        figure_rows.replace(connection, before, after)
         if stored is None or stored.persons != derived.persons:
-            _write_persons(connection, derived)
-        _write_counts(connection, derived)
+            figure_rows.write_persons(connection, derived)
+        figure_rows.write_counts(connection, derived)
         self._changed(connection, derived.session)
         self._stored[derived.session] = derived
 
@@ -167,15 +198,14 @@ class Library:
     def heads(self) -> list[SessionHead]:
         """What statistics ask of every session, by key."""
         session = tables.session
-        query = select(session.c.key, session.c.title, session.c.record).order_by(session.c.key)
+        names = ("key", "title", "date", "game", "kind", "record")
+        query = select(*(session.c[name] for name in names)).order_by(session.c.key)
         with self._reading() as connection:
             found = connection.execute(query).all()
-        heads = []
-        for key, title, record in found:
-            stated = json.loads(record)
-            date, game, kind = (stated.get(name) or "" for name in ("date", "game", "kind"))
-            heads.append(SessionHead(key, title, date, game, kind, stated.get("table")))
-        return heads
+        return [
+            SessionHead(key, title, date or "", game or "", kind or "", _stated_table(record))
+            for key, title, date, game, kind, record in found
+        ]
 
     def names(self) -> dict[str, str]:
         """The names of everybody by their keys."""
@@ -205,12 +235,9 @@ class Library:
         """
         if self.read_only or not columns:
             return
-        try:
-            with writing(self._engine) as connection:
-                fresh = {key: data for key, (count, data) in columns.items() if count == self.changes(key)}
-                column_rows.write(connection, fresh)
-        except SQLAlchemyError as error:
-            raise LibraryError(sentence(error, self.path)) from error
+        with self._writing() as connection:
+            fresh = {key: data for key, (count, data) in columns.items() if count == self.changes(key)}
+            column_rows.write(connection, fresh)
 
     def attempt_sets(self, sessions: Sequence[str] | None = None) -> list[StoredAttempts]:
         """The sets of attempts of the given sessions (None: of all), by date."""
@@ -236,12 +263,9 @@ class Library:
         """Store measures with their stamps; a library that is only read stays as it is."""
         if self.read_only or not rows:
             return
-        try:
-            with writing(self._engine) as connection:
-                measure_rows.write(connection, session, rows)
-                self._changed(connection, session)
-        except SQLAlchemyError as error:
-            raise LibraryError(sentence(error, self.path)) from error
+        with self._writing() as connection:
+            measure_rows.write(connection, session, rows)
+            self._changed(connection, session)
 
     def outdated(self, version: int) -> list[str]:
         """Sessions whose derived rows were computed by another version of the program."""
@@ -249,6 +273,14 @@ class Library:
         query = select(figure.c.session).where(figure.c.version != version).distinct()
         with self._reading() as connection:
             return list(connection.execute(query).scalars())
+
+    def set_figures_aside(self, session: str) -> None:
+        """The derived rows of a session are damaged: they count for nothing, and are derived anew next time."""
+        self.on_damage("Figures of a session are damaged and left out until the library is opened again.")
+        if self._held is not None:
+            figure = tables.shot_figure
+            with suppress(LibraryError), self._writing() as connection:
+                connection.execute(update(figure).where(figure.c.session == session).values(version=0))
 
     def _pairs(self, query: Any) -> list[tuple[Any, Any]]:
         with self._reading() as connection:
@@ -268,115 +300,28 @@ class _Reading:
         try:
             self._connection = self._engine.connect()
         except SQLAlchemyError as error:
-            raise LibraryError(sentence(error, self._path)) from error
+            raise failure(error, self._path) from error
         return self._connection
 
     def __exit__(self, kind: object, error: BaseException | None, trace: object) -> Literal[False]:
         self._connection.close()
         if isinstance(error, SQLAlchemyError):
-            raise LibraryError(sentence(error, self._path)) from error
+            raise failure(error, self._path) from error
         return False
 
 
-def _record(table: Table, stored: str) -> Record:
-    return RECORDS[table].model_validate_json(stored)
+def _damage_words(session: str, damaged: Mapping[Table, int]) -> str:
+    """What is left out of a session, in one sentence."""
+    if "session" in damaged:
+        return f"The session {session} is damaged and cannot be opened; a backup may hold it whole."
+    parts = ", ".join(f"{many} × {name.replace('_', ' ')}" for name, many in damaged.items())
+    return f"Damaged and left out of the session: {parts}; a backup may hold them whole."
 
 
-def _write(connection: Connection, change: Change) -> None:
-    table = _TABLES[change.table]
-    if change.after is None:
-        connection.execute(delete(table).where(table.c.key == change.key))
-        return
-    values = _row_values(change.table, change.key, change.after)
-    statement = upsert(table).values(**values)
-    others = {name: value for name, value in values.items() if name != "key" and name not in COUNTS}
-    connection.execute(statement.on_conflict_do_update(index_elements=["key"], set_=others))
-
-
-def _row_values(table: Table, key: str, entry: Entry) -> JsonObject:
-    record = entry.record
-    stored = json.dumps(serialize(record), ensure_ascii=False, separators=(",", ":"))
-    values: JsonObject = {"key": key, "record": stored}
-    parent = _PARENT[table]
-    if parent is not None:
-        values |= {parent: entry.parent, "position": entry.position}
-    if isinstance(record, Session):
-        values |= {"title": record.title, "date": record.date, "game": record.game, "kind": record.kind}
-        values |= dict.fromkeys(COUNTS, 0)  # written with the derived rows
-    elif isinstance(record, Rack):
-        values |= {"number": record.number}
-    elif isinstance(record, Shot):
-        values |= {
-            "number": record.number,
-            "player": record.player,
-            "intent": record.intent,
-            "recording": record.recording,
-            "t_strike": record.t_strike,
-        }
-    elif isinstance(record, AttemptSet):
-        values |= {"title": record.title}
-    return values
-
-
-#: Derived rows by the key of their shot, as they are stored: with place and version.
-_Figures = dict[str, tuple[Any, ...]]
-
-
-def _placed_rows(derived: Derived, racks: Iterable[tuple[int, RackRows]]) -> _Figures:
-    """The rows of racks with their places in the session, which order them, and the version."""
-    return {
-        row[0]: (*row, place * PLACES_OF_RACK + i, derived.version)
-        for place, rack in racks
-        for i, row in enumerate(rack.rows)
-    }
-
-
-def _changed_racks(stored: Derived, derived: Derived) -> tuple[_Figures, _Figures]:
-    """The rows before and after of the racks that are not what and where they were."""
-    known = {rack.rack: (place, rack) for place, rack in enumerate(stored.racks)}
-    fresh = {rack.rack: (place, rack) for place, rack in enumerate(derived.racks)}
-    moved = [key for key, at in fresh.items() if known.get(key) != at]
-    before = [known[key] for key in (*moved, *(known.keys() - fresh.keys())) if key in known]
-    return _placed_rows(stored, before), _placed_rows(derived, [fresh[key] for key in moved])
-
-
-def _stored_figures(connection: Connection, session: str) -> _Figures:
-    figure = tables.shot_figure
-    query = select(*(figure.c[name] for name in _FIGURE_COLUMNS)).where(figure.c.session == session)
-    return {row[0]: tuple(row) for row in connection.execute(query)}
-
-
-def _replace_figures(connection: Connection, before: _Figures, after: _Figures) -> None:
-    """Write the rows of `after` that differ from those of `before`, and take away what is left of these."""
-    figure = tables.shot_figure
-    gone = before.keys() - after.keys()
-    if gone:
-        connection.execute(delete(figure).where(figure.c.key.in_(gone)))
-    changed = [row for key, row in after.items() if before.get(key) != row]
-    if changed:
-        values = [dict(zip(_FIGURE_COLUMNS, row, strict=True)) for row in changed]
-        connection.execute(insert(figure).prefix_with("OR REPLACE"), values)
-
-
-def _write_counts(connection: Connection, derived: Derived) -> None:
-    counts = (
-        len(derived.racks),
-        sum(len(rack.rows) for rack in derived.racks),
-        sum(rack.judged for rack in derived.racks),
-    )
-    table = tables.session
-    values = dict(zip(COUNTS, counts, strict=True))
-    connection.execute(update(table).where(table.c.key == derived.session).values(**values))
-
-
-def _write_persons(connection: Connection, derived: Derived) -> None:
-    person, link = tables.person, tables.session_person
-    linked = select(link.c.person, person.c.name).join(person).where(link.c.session == derived.session)
-    names_now = connection.execute(linked.order_by(link.c.position)).all()
-    if [tuple(row) for row in names_now] == list(derived.persons.items()):
-        return
-    connection.execute(delete(link).where(link.c.session == derived.session))
-    for position, (key, name) in enumerate(derived.persons.items()):
-        known = upsert(person).values(key=key, name=name)
-        connection.execute(known.on_conflict_do_update(index_elements=["key"], set_={"name": name}))
-        connection.execute(insert(link).values(session=derived.session, person=key, position=position))
+def _stated_table(stored: str) -> JsonObject | None:
+    """The table that a session's record states; None in a record that is damaged."""
+    try:
+        table = json.loads(stored).get("table")
+    except (ValueError, AttributeError, RecursionError):
+        return None
+    return table if isinstance(table, dict) else None

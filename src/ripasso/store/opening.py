@@ -12,9 +12,10 @@ from contextlib import closing
 from dataclasses import dataclass
 from pathlib import Path
 
-from ripasso.store.errors import LibraryError, sentence
-from ripasso.store.header import APPLICATION_ID, LIBRARY_VERSION
-from ripasso.store.lock import WriterLock
+from ripasso.store.errors import DamagedLibrary, LibraryError, failure
+from ripasso.store.file.connecting import connect, copy_library, make_private
+from ripasso.store.file.header import APPLICATION_ID, LIBRARY_VERSION, TABLES
+from ripasso.store.file.lock import WriterLock
 
 
 @dataclass(frozen=True)
@@ -31,42 +32,70 @@ class LibraryFile:
             self.lock.release()
 
 
-def open_file(path: Path, *, create: bool = True) -> LibraryFile:
+def open_file(path: Path, *, create: bool = True, wait_s: float = 0.0) -> LibraryFile:
     """Take a library's file, making it when it is not there; raises `LibraryError` with one sentence.
 
-    A library another window has open, or one on a disk that takes no writing, is only read.
+    A library another window has open is only read, after waiting for `wait_s`; so is one on a disk that takes
+    no writing.
     """
-    path = path.expanduser()
+    name = path.name[:80]
+    try:
+        return _open(path.expanduser(), create=create, wait_s=wait_s)
+    except OSError as error:
+        reason = error.strerror or "unknown reason"
+        raise LibraryError(f"{name} cannot be opened: {reason}.") from error
+    except (ValueError, RuntimeError) as error:  # a NUL in the name, or ~ of somebody unknown
+        if isinstance(error, LibraryError):
+            raise
+        raise LibraryError(f"“{name}” is no name of a file.".replace("\0", "?")) from error
+
+
+def _open(path: Path, *, create: bool, wait_s: float) -> LibraryFile:
     if path.is_dir():
         raise LibraryError(f"{path.name} is a folder, not a library.")
-    is_new = not path.exists() or path.stat().st_size == 0
-    if is_new and not create:
+    if not _is_there(path) and not create:
         raise LibraryError(f"There is no library {path.name}.")
-    version = 0 if is_new else _version_of(path)
-    lock, notice = _writer_lock(path, is_new)
+    version = _version_of(path)
+    lock, notice = _writer_lock(path, is_new=not version, wait_s=wait_s)
     file = LibraryFile(path, lock, notice)
-    if version < LIBRARY_VERSION:
-        try:
-            if lock is None:
-                raise LibraryError(f"{path.name} must be brought up to date once where it can be written.")
-            if version:
-                _keep_copy(path, version)
-            # Alembic takes half a second to load, and only a new or an old library needs it.
-            from ripasso.store.migrations.migrate import bring_up_to_date
-
-            bring_up_to_date(path)
-        except LibraryError:
-            file.release()
-            raise
+    try:
+        # Another program may have made it, or brought it up to date, while its lock was waited for.
+        if version < LIBRARY_VERSION:
+            version = _version_of(path)
+        if version < LIBRARY_VERSION:
+            _bring_up_to_date(file, version)
+    except BaseException:
+        file.release()
+        raise
     return file
 
 
-def _writer_lock(path: Path, is_new: bool) -> tuple[WriterLock | None, str | None]:
+def _is_there(path: Path) -> bool:
+    return path.exists() and path.stat().st_size > 0
+
+
+def _bring_up_to_date(file: LibraryFile, version: int) -> None:
+    path = file.path
+    if file.lock is None:
+        raise LibraryError(f"{path.name} must be brought up to date once where it can be written.")
+    if version:
+        from ripasso.store.file.backups import before_upgrade
+
+        _keep_copy(path, before_upgrade(path, version))
+    else:
+        make_private(path)
+    # Alembic takes half a second to load, and only a new or an old library needs it.
+    from ripasso.store.migrations.migrate import bring_up_to_date
+
+    bring_up_to_date(path)
+
+
+def _writer_lock(path: Path, *, is_new: bool, wait_s: float) -> tuple[WriterLock | None, str | None]:
     try:
         if is_new:
-            path.parent.mkdir(parents=True, exist_ok=True)
+            make_private(path)
         lock = WriterLock(path)
-        if not lock.acquire():
+        if not lock.acquire(wait_s):
             return None, "This library is open in another window, so here it can only be read."
     except OSError as error:
         if is_new:
@@ -80,35 +109,46 @@ def _writer_lock(path: Path, is_new: bool) -> tuple[WriterLock | None, str | Non
 
 
 def _version_of(path: Path) -> int:
-    """The version of a library; other files are refused before anything is written to them."""
+    """The version of a library, 0 for one that is not there or not made yet.
+
+    Other files are refused before anything is written to them.
+    """
+    if not _is_there(path):
+        return 0
+    with path.open("rb") as file:
+        if file.read(16) != b"SQLite format 3\x00":
+            raise LibraryError(f"{path.name} is not a Ripasso library.")
     try:
-        with path.open("rb") as file:
-            if file.read(16) != b"SQLite format 3\x00":
-                raise LibraryError(f"{path.name} is not a Ripasso library.")
-        uri = f"{path.absolute().as_uri()}?mode=ro"
-        with closing(sqlite3.connect(uri, uri=True, timeout=2)) as connection:
-            identity = connection.execute("PRAGMA application_id").fetchone()[0]
-            version = int(connection.execute("PRAGMA user_version").fetchone()[0])
-            has_tables = connection.execute("SELECT count(*) FROM sqlite_master").fetchone()[0]
-            if identity != APPLICATION_ID and has_tables:
-                raise LibraryError(f"{path.name} is a database of another program, not a Ripasso library.")
-            if version > LIBRARY_VERSION:
-                raise LibraryError(f"{path.name} was made by a newer Ripasso; this one cannot read it.")
-            if connection.execute("PRAGMA quick_check(1)").fetchone()[0] != "ok":
-                raise LibraryError(f"{path.name} is damaged; its last backup or export is needed.")
-    except OSError as error:
-        raise LibraryError(f"{path.name} cannot be read: {error.strerror}.") from error
+        with closing(connect(path, wait_s=2)) as connection:
+            return _checked_version(connection, path.name)
     except sqlite3.Error as error:
-        raise LibraryError(sentence(error, path)) from error
+        raise failure(error, path) from error
+
+
+def _checked_version(connection: sqlite3.Connection, name: str) -> int:
+    identity = connection.execute("PRAGMA application_id").fetchone()[0]
+    version = int(connection.execute("PRAGMA user_version").fetchone()[0])
+    held = connection.execute("SELECT type, name FROM sqlite_master").fetchall()
+    if identity != APPLICATION_ID and held:
+        raise LibraryError(f"{name} is a database of another program, not a Ripasso library.")
+    if version > LIBRARY_VERSION:
+        raise LibraryError(f"{name} was made by a newer Ripasso; this one cannot read it.")
+    for kind, called in held:
+        # A trigger would do things that nobody asked for whenever the library is written.
+        if kind in ("trigger", "view") or (kind == "table" and called not in TABLES):
+            raise LibraryError(f"{name} holds a {kind} that no Ripasso made, so it is not opened.")
+    if connection.execute("PRAGMA quick_check(1)").fetchone()[0] != "ok":
+        raise DamagedLibrary(f"{name} is damaged; a backup of it or what can be read of it is needed.")
+    if version < 0 or (held and not version):
+        raise DamagedLibrary(f"{name} is damaged; a backup of it or what can be read of it is needed.")
     return version
 
 
-def _keep_copy(path: Path, version: int) -> None:
-    """An older library as it was, beside it; without one it is not touched."""
-    copy = path.with_name(f"{path.name}.version-{version}")
+def _keep_copy(path: Path, copy: Path) -> None:
+    """An older library as it was, among its backups; without one it is not touched."""
     try:
-        copy.unlink(missing_ok=True)
-        with closing(sqlite3.connect(path)) as source, closing(sqlite3.connect(copy)) as target:
-            source.backup(target)
+        copy.parent.mkdir(exist_ok=True, mode=0o700)
+        with closing(connect(path)) as source:
+            copy_library(source, copy)
     except (OSError, sqlite3.Error) as error:
         raise LibraryError(f"{path.name} is older, and no copy of it can be kept there: {error}.") from error

@@ -7,7 +7,8 @@ from contextlib import closing
 from dataclasses import dataclass
 from pathlib import Path
 
-from ripasso.store.errors import LibraryError, sentence
+from ripasso.store.errors import failure
+from ripasso.store.file.connecting import connect
 
 _LINES = "SELECT key, title, date, game, kind, racks, shots, judged FROM session ORDER BY date DESC, title"
 _NAMES = """
@@ -34,11 +35,11 @@ class SessionLine:
 def session_lines(path: Path) -> list[SessionLine]:
     """A line for each session of an up-to-date library, the latest date first; raises `LibraryError`."""
     try:
-        with closing(sqlite3.connect(f"{path.absolute().as_uri()}?mode=ro", uri=True, timeout=5)) as library:
+        with closing(connect(path)) as library:
             found = library.execute(_LINES).fetchall()
             linked = library.execute(_NAMES).fetchall()
     except sqlite3.Error as error:
-        raise LibraryError(sentence(error, path)) from error
+        raise failure(error, path) from error
     names: dict[str, tuple[str, ...]] = {}
     for key, name in linked:
         names[key] = (*names.get(key, ()), name)

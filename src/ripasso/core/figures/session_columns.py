@@ -12,6 +12,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 from typing import Any
+from zlib import crc32
 
 import numpy as np
 
@@ -98,18 +99,21 @@ class SessionColumns:
 
     def to_bytes(self) -> bytes:
         """As they are kept: a line of JSON, then the arrays."""
-        head = {"stamp": STAMP, "shots": len(self), "codes": self.texts.dtype.str, "values": self.values}
         parts = (self.numbers, self.keys, self.ints, self.texts, self.flags)
-        text = json.dumps(head, ensure_ascii=False, separators=(",", ":")).encode()
-        return text + b"\n" + b"".join(np.ascontiguousarray(part).tobytes() for part in parts)
+        data = b"".join(np.ascontiguousarray(part).tobytes() for part in parts)
+        head = {"stamp": STAMP, "shots": len(self), "codes": self.texts.dtype.str, "values": self.values}
+        head["sum"] = crc32(data)
+        return json.dumps(head, ensure_ascii=False, separators=(",", ":")).encode() + b"\n" + data
 
     @classmethod
-    def from_bytes(cls, data: bytes, constants: SessionConstants) -> SessionColumns | None:
-        """What was kept; None where it is of another schema or no such thing."""
+    def from_bytes(cls, data: object, constants: SessionConstants) -> SessionColumns | None:
+        """What was kept; None where it is of another schema, damaged or no such thing."""
+        if not isinstance(data, bytes):
+            return None
         end = data.find(b"\n")
         try:
             head = json.loads(data[:end])
-            if head["stamp"] != STAMP:
+            if head["stamp"] != STAMP or head["sum"] != crc32(data[end + 1 :]):
                 return None
             count, at = int(head["shots"]), end + 1
             arrays = []

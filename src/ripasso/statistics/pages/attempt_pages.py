@@ -14,7 +14,7 @@ from ripasso.review.language.vocabulary import word
 from ripasso.review.record.model import Attempt, AttemptSet
 from ripasso.review.record.people import persons
 from ripasso.statistics.pages.figures import AttemptLine, Figure, FigurePage, FigureRow
-from ripasso.store.attempt_rows import StoredAttempts
+from ripasso.store.rows.attempt_rows import StoredAttempts
 
 ROLES = ("player_a", "player_b", "accent", "good", "bad")
 

@@ -9,9 +9,9 @@ from alembic.config import Config
 from sqlalchemy import Connection, text
 from sqlalchemy.exc import SQLAlchemyError
 
-from ripasso.store.engine import engine_for, writing
-from ripasso.store.errors import LibraryError, sentence
-from ripasso.store.header import APPLICATION_ID, LIBRARY_VERSION
+from ripasso.store.errors import failure
+from ripasso.store.file.engine import engine_for, writing
+from ripasso.store.file.header import APPLICATION_ID, LIBRARY_VERSION
 
 
 def bring_up_to_date(path: Path) -> None:
@@ -23,7 +23,7 @@ def bring_up_to_date(path: Path) -> None:
             connection.execute(text(f"PRAGMA application_id = {APPLICATION_ID}"))
             connection.execute(text(f"PRAGMA user_version = {LIBRARY_VERSION}"))
     except SQLAlchemyError as error:
-        raise LibraryError(sentence(error, path)) from error
+        raise failure(error, path) from error
     finally:
         engine.dispose()
 

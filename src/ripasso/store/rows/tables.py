@@ -154,3 +154,12 @@ session_columns = Table(
     Column("session", String, _of_session(), primary_key=True),
     Column("data", LargeBinary, nullable=False),
 )
+
+# What is being typed; a row goes when the text is kept, or left. `place` names the record and the key.
+draft = Table(
+    "draft",
+    metadata,
+    Column("place", String, primary_key=True),
+    Column("session", String, _of_session(), nullable=False),
+    Column("text", Text, nullable=False),
+)

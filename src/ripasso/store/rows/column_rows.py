@@ -8,7 +8,7 @@ from sqlalchemy import Connection, delete, insert, select
 
 from ripasso.core.figures.schema import MEASURE_FIELDS, SHOT_FIELDS, Row
 from ripasso.core.json_data import JsonMapping, JsonObject
-from ripasso.store import tables
+from ripasso.store.rows import tables
 
 
 def rows_of(connection: Connection, session: str) -> tuple[list[Row], list[JsonMapping | None]]:

@@ -4,11 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import Any
 
-from sqlalchemy import Connection, select
+from pydantic import ValidationError
+from sqlalchemy import Connection, Row, select
 
 from ripasso.review.record.model import AttemptSet, Session
-from ripasso.store import tables
+from ripasso.store.rows import tables
 
 
 @dataclass(frozen=True)
@@ -30,9 +32,13 @@ def attempt_sets(connection: Connection, sessions: Sequence[str] | None) -> list
     )
     if sessions is not None:
         query = query.where(made.c.session.in_(list(sessions)))
-    return [
-        StoredAttempts(
-            row.session, Session.model_validate_json(row.head), AttemptSet.model_validate_json(row.record)
-        )
-        for row in connection.execute(query)
-    ]
+    return [one for row in connection.execute(query) if (one := _stored(row)) is not None]
+
+
+def _stored(row: Row[Any, Any, Any]) -> StoredAttempts | None:
+    """A set of a row; None where its record, or that of its session, is damaged."""
+    try:
+        head, record = Session.model_validate_json(row.head), AttemptSet.model_validate_json(row.record)
+    except (ValidationError, TypeError):
+        return None
+    return StoredAttempts(row.session, head, record)

@@ -10,19 +10,18 @@ from pathlib import Path
 from sqlalchemy import Connection, Engine, create_engine, event
 from sqlalchemy.pool import QueuePool
 
+from ripasso.store.file.connecting import connect
+
 
 def engine_for(path: Path, *, read_only: bool) -> Engine:
     """Connections to a file, for reading only or for writing too."""
-    uri = path.absolute().as_uri()
-    target = f"{uri}?mode={'ro' if read_only else 'rwc'}"
 
-    def connect() -> sqlite3.Connection:
-        # A connection may go from the window's thread to background work, but is never in two at once.
-        connection = sqlite3.connect(target, uri=True, timeout=5, check_same_thread=False)
+    def opened() -> sqlite3.Connection:
+        connection = connect(path, write=not read_only)
         connection.isolation_level = None  # transactions are begun below, by name
         return connection
 
-    engine = create_engine("sqlite://", creator=connect, poolclass=QueuePool, pool_size=4)
+    engine = create_engine("sqlite://", creator=opened, poolclass=QueuePool, pool_size=4)
 
     @event.listens_for(engine, "connect")
     def prepare(connection: sqlite3.Connection, _record: object) -> None:

@@ -7,7 +7,7 @@ from collections.abc import Mapping, Sequence
 from sqlalchemy import Connection, insert, select
 
 from ripasso.core.json_data import JsonMapping, JsonObject
-from ripasso.store import tables
+from ripasso.store.rows import tables
 
 
 def stamps(connection: Connection, session: str) -> dict[str, str]:

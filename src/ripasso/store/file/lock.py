@@ -4,7 +4,12 @@ from __future__ import annotations
 
 import fcntl
 import os
+import time
 from pathlib import Path
+
+from ripasso.store.file.connecting import FILE_MODE
+
+ASK_AGAIN_S = 0.05
 
 
 class WriterLock:
@@ -14,14 +19,19 @@ class WriterLock:
         self._path = library.with_name(library.name + ".lock")
         self._file: int | None = None
 
-    def acquire(self) -> bool:
+    def acquire(self, wait_s: float = 0.0) -> bool:
         """True when this process is now the writer; raises OSError when the folder takes no files."""
-        descriptor = os.open(self._path, os.O_RDWR | os.O_CREAT, 0o644)
-        try:
-            fcntl.flock(descriptor, fcntl.LOCK_EX | fcntl.LOCK_NB)
-        except BlockingIOError:
-            os.close(descriptor)
-            return False
+        descriptor = os.open(self._path, os.O_RDWR | os.O_CREAT, FILE_MODE)
+        until = time.monotonic() + wait_s
+        while True:
+            try:
+                fcntl.flock(descriptor, fcntl.LOCK_EX | fcntl.LOCK_NB)
+                break
+            except BlockingIOError:
+                if time.monotonic() >= until:
+                    os.close(descriptor)
+                    return False
+                time.sleep(ASK_AGAIN_S)
         self._file = descriptor
         return True
 

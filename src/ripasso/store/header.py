@@ -1,8 +1,0 @@
-"""What tells a library from any other file of SQLite, and one version of it from another."""
-
-from __future__ import annotations
-
-#: "Rips" in ASCII.
-APPLICATION_ID = 0x52697073
-#: Another number for every change of the tables; `migrations/versions/` has a step for each.
-LIBRARY_VERSION = 6
