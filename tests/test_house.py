@@ -35,7 +35,7 @@ ROOMS = {
     "demo": ("matches", "filming", "film_plans", "library"),
     "ui": (
         *("resources", "theme", "painting", "services", "actions", "widgets", "key_sheet"),
-        *("workspace", "settings_dialog", "review", "sessions", "statistics", "window", "app"),
+        *("workspace", "settings_dialog", "review", "sessions", "statistics", "recovery", "window", "app"),
     ),
     "ui/review": (
         *("state", "table", "film", "shot", "rack", "shared"),
@@ -51,7 +51,7 @@ FIRST = (
     *("ripasso.ui.app", "ripasso.ui.window", "ripasso.ui.workspace", "ripasso.ui.sessions.page"),
     *("ripasso.ui.actions", "ripasso.ui.resources", "ripasso.ui.theme", "ripasso.ui.widgets."),
     *("ripasso.ui.services.background", "ripasso.ui.services.collector", "ripasso.ui.services.localization"),
-    *("ripasso.ui.services.messages", "ripasso.ui.services.settings"),
+    *("ripasso.ui.services.log_file", "ripasso.ui.services.messages", "ripasso.ui.services.settings"),
     *(
         "ripasso.store.errors",
         "ripasso.store.file.connecting",

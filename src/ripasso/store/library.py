@@ -275,7 +275,7 @@ class Library:
             return list(connection.execute(query).scalars())
 
     def set_figures_aside(self, session: str) -> None:
-        """The derived rows of a session are damaged: they count for nothing, and are derived anew next time."""
+        """The derived rows of a session are damaged: they count for nothing until they are derived anew."""
         self.on_damage("Figures of a session are damaged and left out until the library is opened again.")
         if self._held is not None:
             figure = tables.shot_figure

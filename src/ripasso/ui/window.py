@@ -31,6 +31,7 @@ from ripasso.ui.workspace import Workspace, load_document_packages, load_service
 
 if TYPE_CHECKING:
     from ripasso.review.document.document import Document
+    from ripasso.store.file.backups import Backup
     from ripasso.ui.review.page.page import ReviewPage
     from ripasso.ui.statistics.page import StatisticsPage
 
@@ -64,6 +65,9 @@ class MainWindow(QMainWindow):
         self._workspace = workspace
         self.setWindowTitle(f"Ripasso – {workspace.path.stem}")
         self._closed = False
+        #: The backup that the library shall be when the window is closed.
+        self.going_back_to: Backup | None = None
+        workspace.place_asker = self._ask_place
         #: The session that is reviewed as soon as that is possible, and the page that says so until then.
         self._opening: tuple[str, QWidget | None] = "", None
         self._leave: list[Callable[[], None]] = []
@@ -101,6 +105,7 @@ class MainWindow(QMainWindow):
     def _begin_work(self) -> None:
         """What goes on in the background while the window is open."""
         if not self._closed:
+            self._workspace.back_up()
             self._workspace.renewal.begin()
             self._workspace.measuring.begin()
 
@@ -130,7 +135,13 @@ class MainWindow(QMainWindow):
         )
         self.message = label("", "message")
         self.message.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
+        self.copy_details = QToolButton()
+        self.copy_details.setText("Copy details")
+        self.copy_details.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self.copy_details.clicked.connect(self._copy_details)
+        self.copy_details.hide()
         self._compose()
+        self.sessions.backups_wanted.connect(self._choose_backup)
         self.sessions.opened.connect(self.open_session)
 
     def _added(self, name: str, page: Page) -> Page:
@@ -205,7 +216,11 @@ class MainWindow(QMainWindow):
         right.setContentsMargins(0, 0, 0, 0)
         right.setSpacing(0)
         right.addWidget(self._stack, 1)
-        right.addWidget(self.message)
+        foot = QHBoxLayout()
+        foot.setContentsMargins(0, 0, 0, 0)
+        foot.addWidget(self.message, 1)
+        foot.addWidget(self.copy_details)
+        right.addLayout(foot)
         whole = QWidget()
         whole.setObjectName("page")
         row = QHBoxLayout(whole)
@@ -301,21 +316,62 @@ class MainWindow(QMainWindow):
         if key is not None:
             self.open_session(key)
 
+    def _ask_place(self, sentence: str) -> Path | None:
+        """Where the library shall be kept that is not at its place any more; None: not now."""
+        from ripasso.ui.recovery import ask_place
+
+        place = ask_place(self, sentence, self._workspace.path.name)
+        if place is not None:
+            self._workspace.messages.say(f"The library is kept at {place} from now on.", "good")
+            self.setWindowTitle(f"Ripasso – {place.stem}")
+        return place
+
+    def _choose_backup(self) -> None:
+        """Ask for a backup; the library becomes it when the window has been closed."""
+        from ripasso.ui.recovery import BackupsDialog
+
+        dialog = BackupsDialog(self._workspace.path, self)
+        if dialog.exec() and dialog.chosen is not None:
+            self.going_back_to = dialog.chosen
+            self.close()
+
+    def _copy_details(self) -> None:
+        clipboard = QApplication.clipboard()
+        if clipboard is not None:
+            clipboard.setText(self._details)
+
     def _hush(self) -> None:
         self.message.clear()
+        self.copy_details.hide()
 
-    def _say(self, sentence: str, tone: str) -> None:
+    def _say(self, sentence: str, tone: str, details: str) -> None:
+        self._details = details
+        self.copy_details.setVisible(bool(details))
         set_property(self.message, "tone", tone)
         self.message.setText(sentence)
         self.message.setToolTip(as_it_stands(sentence))
         if sentence:
             self._quiet.start(MESSAGE_MS)
 
+    def _leaves_a_note(self) -> bool:
+        """A note that was typed cannot be stored, and its writer stays."""
+        if "review" not in self._pages:
+            return False
+        self.review.slip.note.clearFocus()  # a note that is being typed is kept
+        if self.review.slip.is_note_kept:
+            return False
+        from ripasso.ui.recovery import stays_for
+
+        return stays_for(self, self.review.slip.note.text(), self.message.text())
+
     def closeEvent(self, event: QCloseEvent | None) -> None:
+        if not self._closed and self._leaves_a_note():
+            if event is not None:
+                event.ignore()
+            self.going_back_to = None
+            return
         self._closed = True
         if "review" in self._pages:
-            # A note that is being typed is kept: nothing typed is lost.
-            self.review.slip.note.clearFocus()
             self.review.close_film()
         self._collector.stop()
         self._stop_following()

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from datetime import date
 from functools import cached_property
 from pathlib import Path
 from typing import TYPE_CHECKING
@@ -21,6 +22,7 @@ if TYPE_CHECKING:
     from ripasso.review.measuring.cache import MeasureCache
     from ripasso.statistics.library_index import LibraryIndex
     from ripasso.store.library import Library
+    from ripasso.ui.services.drafts import NoteDrafts
     from ripasso.ui.services.measuring import Measuring
     from ripasso.ui.services.renewal import Renewal
 
@@ -40,12 +42,14 @@ class Workspace:
         self.background = Background(messages)
         # Of its own: what the pages ask for is forgotten when they are built anew, what is measured is not.
         self.lasting = Background(messages, 1)
+        #: Asked where the library shall be kept when it is not at its place any more.
+        self.place_asker: Callable[[str], Path | None] = lambda _sentence: None
         self._followers: list[Callable[[Document], None]] = []
 
     @property
     def path(self) -> Path:
         """The library's file."""
-        return self.file.path
+        return self.library.path if "library" in self.__dict__ else self.file.path
 
     @property
     def read_only(self) -> bool:
@@ -61,7 +65,32 @@ class Workspace:
         """The library behind the document."""
         from ripasso.store.library import Library
 
-        return Library(self.file)
+        made = Library(self.file)
+        made.on_damage = lambda sentence: self.messages.say(sentence, "bad")
+        made.ask_place = self._ask_place
+        return made
+
+    @cached_property
+    def drafts(self) -> NoteDrafts:
+        """The notes that are being typed."""
+        from ripasso.ui.services.drafts import NoteDrafts
+
+        return NoteDrafts(self.library, self.document, self.messages)
+
+    def _ask_place(self, sentence: str) -> Path | None:
+        return self.place_asker(sentence)
+
+    def back_up(self) -> None:
+        """Keep today's copy of the library in the background, once a day; an empty one needs none."""
+        from ripasso.store.file.backups import back_up
+
+        path = self.path
+
+        def work() -> object:
+            return back_up(path, date.today()) if session_lines(path) else None
+
+        if not self.read_only:
+            self.lasting.run(work, lambda _made: None)
 
     @cached_property
     def document(self) -> Document:

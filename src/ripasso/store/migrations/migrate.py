@@ -6,10 +6,11 @@ from pathlib import Path
 
 from alembic import command
 from alembic.config import Config
+from alembic.util.exc import CommandError
 from sqlalchemy import Connection, text
 from sqlalchemy.exc import SQLAlchemyError
 
-from ripasso.store.errors import failure
+from ripasso.store.errors import DamagedLibrary, failure
 from ripasso.store.file.engine import engine_for, writing
 from ripasso.store.file.header import APPLICATION_ID, LIBRARY_VERSION
 
@@ -22,6 +23,8 @@ def bring_up_to_date(path: Path) -> None:
             migrate(connection)
             connection.execute(text(f"PRAGMA application_id = {APPLICATION_ID}"))
             connection.execute(text(f"PRAGMA user_version = {LIBRARY_VERSION}"))
+    except CommandError as error:
+        raise DamagedLibrary(f"{path.name} cannot be brought up to date: its version is unknown.") from error
     except SQLAlchemyError as error:
         raise failure(error, path) from error
     finally:

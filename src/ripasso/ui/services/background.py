@@ -2,15 +2,17 @@
 
 from __future__ import annotations
 
+import logging
 from collections.abc import Callable
 from contextlib import suppress
 from typing import Any, TypeVar
 
 from PyQt6.QtCore import QObject, QRunnable, QThreadPool, pyqtSignal
 
-from ripasso.ui.services.messages import Messages
+from ripasso.ui.services.messages import Messages, uncaught
 
 T = TypeVar("T")
+logger = logging.getLogger("ripasso.background")
 
 
 class _Signals(QObject):
@@ -94,5 +96,8 @@ class Background:
             return
         if callbacks[1] is not None:
             callbacks[1](error)
+        elif isinstance(error, RuntimeError | ValueError | OSError) and str(error).endswith("."):
+            self._messages.say(str(error), "bad")  # a sentence of ours
         else:
-            self._messages.say(str(error), "bad")
+            logger.error("in the background", exc_info=error)
+            self._messages.say(*uncaught(error))

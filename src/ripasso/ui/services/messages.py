@@ -5,6 +5,7 @@ from __future__ import annotations
 import logging
 import sys
 import threading
+from traceback import format_exception
 from types import TracebackType
 
 from PyQt6.QtCore import QObject, pyqtSignal
@@ -12,29 +13,37 @@ from PyQt6.QtCore import QObject, pyqtSignal
 logger = logging.getLogger("ripasso.messages")
 
 
+def uncaught(error: BaseException) -> tuple[str, str, str]:
+    """What is said of an error that nobody caught: sentence, tone, details."""
+    words = str(error).splitlines()[0][:120] if str(error) else type(error).__name__
+    details = "".join(format_exception(error))
+    return f"Something went wrong inside the program: {words.rstrip('.')}.", "bad", details
+
+
 class Messages(QObject):
     """Sentences for the user, from any thread. Early ones wait until a window listens."""
 
-    said = pyqtSignal(str, str)
+    #: Sentence, tone, and what a developer would ask for; empty but for an error nobody caught.
+    said = pyqtSignal(str, str, str)
 
     def __init__(self) -> None:
         super().__init__()
-        self._early: list[tuple[str, str]] = []
+        self._early: list[tuple[str, str, str]] = []
         self._heard = False
 
-    def say(self, sentence: str, tone: str = "plain") -> None:
-        """Show a sentence; `tone` is plain, good or bad."""
+    def say(self, sentence: str, tone: str = "plain", details: str = "") -> None:
+        """Show a sentence; `tone` is plain, good or bad. `details` can be copied beside it."""
         logger.info("%s: %s", tone, sentence)
         if self._heard:
-            self.said.emit(sentence, tone)
+            self.said.emit(sentence, tone, details)
         else:
-            self._early.append((sentence, tone))
+            self._early.append((sentence, tone, details))
 
     def open(self) -> None:
         """A window listens from now on; what was said before is said again."""
         self._heard = True
-        for sentence, tone in self._early:
-            self.said.emit(sentence, tone)
+        for early in self._early:
+            self.said.emit(*early)
         self._early.clear()
 
     def catch_all(self) -> None:
@@ -45,7 +54,7 @@ class Messages(QObject):
                 sys.__excepthook__(kind, error, trace)
                 return
             logger.error("uncaught", exc_info=(kind, error, trace))
-            self.say(f"Something went wrong inside the program: {error or kind.__name__}.", "bad")
+            self.say(*uncaught(error))
 
         def thread_hook(arguments: threading.ExceptHookArgs) -> None:
             error = arguments.exc_value or arguments.exc_type()

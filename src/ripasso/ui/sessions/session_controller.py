@@ -37,7 +37,11 @@ class SessionController:
 
     def new_session(self) -> None:
         """Ask for a new session and review it."""
-        met = [line.players for line in self._workspace.session_lines()]
+        try:
+            met = [line.players for line in self._workspace.session_lines()]
+        except LibraryError as error:
+            self._workspace.messages.say(str(error), "bad")
+            return
         dialog = NewSessionDialog(self._workspace.settings, self._workspace.background, met, self._page)
         if dialog.exec():
             session = dialog.session()

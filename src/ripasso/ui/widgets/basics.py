@@ -36,7 +36,7 @@ def as_it_stands(text: str) -> str:
     return f"<qt>{html.escape(text)}</qt>".replace("\n", "<br>")
 
 
-def question_box(parent: QWidget, title: str, text: str, more: str) -> QMessageBox:
+def question_box(parent: QWidget | None, title: str, text: str, more: str) -> QMessageBox:
     """A question whose texts, which may hold what people typed, never read as markup."""
     box = QMessageBox(parent)
     box.setWindowTitle(title)

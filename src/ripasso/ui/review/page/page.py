@@ -58,7 +58,12 @@ class ReviewPage(QWidget):
         self.actions_book = ActionRegistry(self, ACTIONS, own_keys)
         self.score_line = ScoreLine(theme, self.controller)
         self.shots = shots = ShotsView(
-            theme, self.controller, self.pictures, workspace.measures, self.actions_book
+            theme,
+            self.controller,
+            self.pictures,
+            workspace.measures,
+            self.actions_book,
+            workspace.drafts,
         )
         self.ribbon, self.film, self.transport = shots.ribbon, shots.film, shots.transport
         self.table, self.slip, self.key_board = shots.table, shots.slip, shots.key_board
@@ -155,6 +160,7 @@ class ReviewPage(QWidget):
         self.viewing_side.begin()
         self.views.show_shots()
         self.controller.open(session, shot)
+        self._workspace.drafts.take_up(session)
         self._workspace.measuring.want(session)
         self.film_controller.to_mark(rest=False)
         self.setFocus()

@@ -37,6 +37,7 @@ from ripasso.ui.review.shot.slip import Slip
 from ripasso.ui.review.state.review_controller import ReviewController
 from ripasso.ui.review.table.picture_controller import PictureController
 from ripasso.ui.review.table.tool_bar import ToolBar
+from ripasso.ui.services.drafts import NoteDrafts
 from ripasso.ui.theme import Theme
 from ripasso.ui.widgets.basics import label, panel, scrolling
 from ripasso.ui.widgets.table_view import TableView
@@ -54,6 +55,7 @@ class ShotsView(QWidget):
         pictures: PictureController,
         book: MeasureCache,
         actions: ActionRegistry,
+        drafts: NoteDrafts,
     ) -> None:
         super().__init__()
         self._theme, self._controller, self.pictures, self._book = theme, controller, pictures, book
@@ -63,7 +65,7 @@ class ShotsView(QWidget):
         self.table = TableView(theme)
         self.table.hand = pictures
         self.tools = ToolBar(theme, pictures, actions)
-        self.slip = Slip(theme, controller, actions)
+        self.slip = Slip(theme, controller, actions, drafts)
         self.key_board = KeyBoard(theme, controller, actions)
         self._film_shown = True
         self._blocks = FilmBlocks()

@@ -15,6 +15,7 @@ from ripasso.ui.review.shot.measure_grid import MeasureGrid
 from ripasso.ui.review.shot.offer_row import OfferRow
 from ripasso.ui.review.shot.words_line import WordsLine
 from ripasso.ui.review.state.review_controller import ReviewController
+from ripasso.ui.services.drafts import NoteDrafts
 from ripasso.ui.services.localization import manner
 from ripasso.ui.theme import Theme
 from ripasso.ui.widgets.basics import label
@@ -58,12 +59,15 @@ class Slip(QWidget):
 
     left = pyqtSignal()
 
-    def __init__(self, theme: Theme, controller: ReviewController, actions: ActionRegistry) -> None:
+    def __init__(
+        self, theme: Theme, controller: ReviewController, actions: ActionRegistry, drafts: NoteDrafts
+    ) -> None:
         super().__init__()
-        self._controller = controller
+        self._controller, self._drafts = controller, drafts
         self.offers = OfferRow(theme, controller, actions)
         self._proposal = _proposal_row(theme, actions)
         self._shown: str | None = None
+        self._is_drafted = False
         self._title, self._player = label("", "title", wrap=True), label("", "caption", wrap=True)
         self._chips = ChipRow(theme)
         self._waiting = label("", "caption")
@@ -73,9 +77,10 @@ class Slip(QWidget):
         self._marks = label("", "caption", wrap=True)
         self.measures = MeasureGrid(theme)
         self.note = NoteLine()
+        self.note.textEdited.connect(self._keep_draft)
         self.note.editingFinished.connect(self._keep_note)
         self.note.returnPressed.connect(self.left.emit)
-        self.note.left.connect(self.left.emit)
+        self.note.left.connect(self._leave_note)
         top = QHBoxLayout()
         top.addWidget(self._title, 2)
         who = QVBoxLayout()
@@ -154,6 +159,28 @@ class Slip(QWidget):
         shot = self._controller.shot
         if shot is not None and shot.key == self._shown:
             self._controller.set_note(self.note.text().strip())
+            if self._is_drafted and self.is_note_kept:
+                self._is_drafted = False
+                self._drafts.forget(shot.key)
+
+    def _keep_draft(self, text: str) -> None:
+        """With every key: a killed program loses no more than that."""
+        snapshot = self._controller.snapshot
+        if snapshot is not None and self._shown is not None:
+            self._is_drafted = True
+            self._drafts.keep(snapshot.key, self._shown, text)
+
+    def _leave_note(self) -> None:
+        if self._is_drafted and self._shown is not None:
+            self._is_drafted = False
+            self._drafts.forget(self._shown)
+        self.left.emit()
+
+    @property
+    def is_note_kept(self) -> bool:
+        """What stands in the line is what is stored."""
+        shot = self._controller.shot
+        return shot is None or shot.key != self._shown or (shot.record.note or "") == self.note.text().strip()
 
 
 def _proposal_row(theme: Theme, actions: ActionRegistry) -> QWidget:
