@@ -328,7 +328,7 @@ FAULTS = (
         "statistics.test_columns",
     ),
     Fault(
-        "store/library.py",
+        "store/rows/figure_rows.py",
         "moved = [key for key, at in fresh.items() if known.get(key) != at]",
         "moved = [key for key in fresh if key not in known]",
         "review.test_derived",

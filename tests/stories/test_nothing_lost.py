@@ -239,7 +239,8 @@ class Backups(Asked):
 
     def test_the_dialog_lists_them_and_the_window_goes_back(self):
         self.begin()
-        days = [date.today() - timedelta(3), date.today() - timedelta(1)]
+        # The window keeps today's in the background, whenever it comes to it.
+        days = [date.today() - timedelta(3), date.today() - timedelta(1), date.today()]
         for number, day in enumerate(days):
             self.note(str(number))
             back_up(self.library, day)
@@ -251,7 +252,7 @@ class Backups(Asked):
             rows = [dialog.list.item(row).text() for row in range(dialog.list.count())]
             self.assertEqual([row[:10] for row in rows], [day.isoformat() for day in reversed(days)])
             self.assertIn("1 session, 3 shots", rows[0])
-            dialog.list.setCurrentRow(1)
+            dialog.list.setCurrentRow(2)
             dialog.accept()
 
         in_dialog(choose)
@@ -263,6 +264,24 @@ class Backups(Asked):
         self.open_window()
         self.window.open_session("test")
         self.assertEqual(self.stored(), "0")
+
+    def test_the_settings_lead_to_them(self):
+        self.begin()
+        back_up(self.library, date.today())
+        found = []
+
+        def look(dialog):
+            found.append(dialog.windowTitle())
+            dialog.reject()
+
+        def lead(settings):
+            in_dialog(look)
+            settings.backups.click()
+
+        in_dialog(lead)
+        press("Ctrl+,")
+        self.assertEqual(found, ["Backups"])
+        self.assertTrue(self.window.isVisible())
 
     def test_without_a_backup_there_is_nothing_to_go_back_to(self):
         dialog = BackupsDialog(self.library)

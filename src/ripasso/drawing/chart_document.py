@@ -3,11 +3,14 @@
 from __future__ import annotations
 
 import io
+import warnings
 from collections.abc import Mapping, Sequence
+from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
 from ripasso.drawing.charts import Axis, Chart, Series, shade_of
+from ripasso.drawing.svg import printable
 
 #: Inches, and dots an inch of a PNG: 1280 by 720 dots.
 SIZE_IN, DPI = (8.0, 4.5), 160
@@ -23,6 +26,9 @@ def chart_bytes(chart: Chart, colours: Mapping[str, str], fonts: Sequence[Path],
     for font in fonts:
         font_manager.fontManager.addfont(str(font))
     family = font_manager.FontProperties(fname=str(fonts[0])).get_name()
+    # A name in letters that the font has not is drawn as boxes; that is no reason for a warning each time.
+    warnings.filterwarnings("ignore", message="Glyph .* missing from font")
+    chart = _printable(chart)
     settings: Any = {"font.family": family, "font.size": 9, "svg.hashsalt": chart.id}
     settings["text.parse_math"] = False  # a dollar in a title is a dollar
     with mpl.rc_context(settings):
@@ -48,6 +54,24 @@ def chart_bytes(chart: Chart, colours: Mapping[str, str], fonts: Sequence[Path],
         # Without a date, so that the same chart is the same file.
         figure.savefig(target, format=kind, metadata={"Date": None} if kind == "svg" else None)
     return target.getvalue()
+
+
+def _printable(chart: Chart) -> Chart:
+    """The chart without control characters in its texts: no document can hold them."""
+    x, y = (
+        replace(
+            axis,
+            words=printable(axis.words),
+            ticks=tuple((at, printable(words)) for at, words in axis.ticks),
+        )
+        for axis in (chart.x, chart.y)
+    )
+    series = tuple(
+        replace(one, name=printable(one.name), words=[printable(words) for words in one.words])
+        for one in chart.series
+    )
+    title, note = printable(chart.title), printable(chart.note)
+    return replace(chart, title=title, note=note, x=x, y=y, series=series)
 
 
 def _draw(axes: Any, one: Series, colours: Mapping[str, str]) -> None:

@@ -90,6 +90,7 @@ class BackupsDialog(QDialog):
         self._backups = backups_of(library)
         self.list = QListWidget()
         self.list.setAccessibleName("Backups of the library")
+        self.list.setSpacing(3)
         for backup in self._backups:
             self.list.addItem(QListWidgetItem(_described(backup)))
         self.list.setCurrentRow(0)

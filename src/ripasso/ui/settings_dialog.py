@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtWidgets import QComboBox, QDialog, QFormLayout, QLineEdit, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QComboBox, QDialog, QFormLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from ripasso.ui.services.localization import set_tradition
 from ripasso.ui.services.settings import Settings
@@ -26,10 +26,11 @@ def choose(workspace: Workspace) -> None:
 
 
 class SettingsDialog(QDialog):
-    """Keeps the choices in the settings."""
+    """Keeps the choices in the settings; `wants_backups` when the way to the backups was taken."""
 
-    def __init__(self, settings: Settings, parent: QWidget | None = None) -> None:
+    def __init__(self, settings: Settings, backups_key: str, parent: QWidget | None = None) -> None:
         super().__init__(parent)
+        self.wants_backups = False
         self.setWindowTitle("Settings")
         self._settings = settings
         self.words = _box("Whose trade words", WORDS, settings.get("words"))
@@ -37,13 +38,17 @@ class SettingsDialog(QDialog):
         self.text_size = _box("Size of texts", SIZES, settings.get("text_scale"))
         self.reviewer = QLineEdit(settings.get("reviewer"))
         self.reviewer.setAccessibleName("Your name")
-        self.reviewer.setPlaceholderText("named beside comments and second findings")
+        self.reviewer.setPlaceholderText("named beside comments")
+        self.backups = QPushButton(f"Backups   {backups_key}")
+        self.backups.setAutoDefault(False)
+        self.backups.clicked.connect(self._to_backups)
         form = QFormLayout()
         for name, field in (
             ("Words", self.words),
             ("Colours", self.colours),
             ("Size of texts", self.text_size),
             ("Your name", self.reviewer),
+            ("Library", self.backups),
         ):
             form.addRow(label(name), field)
         layout = QVBoxLayout(self)
@@ -52,6 +57,10 @@ class SettingsDialog(QDialog):
         layout.addLayout(form)
         layout.addWidget(label("What is stored stays the same in all of them.", "caption"))
         layout.addWidget(save_or_cancel(self, "Save", self._keep))
+
+    def _to_backups(self) -> None:
+        self.wants_backups = True
+        self._keep()
 
     def _keep(self) -> None:
         self._settings.set("words", self.words.currentData())

@@ -15,6 +15,7 @@ from PyQt6.QtWidgets import (
     QFrame,
     QHBoxLayout,
     QMainWindow,
+    QPushButton,
     QSizePolicy,
     QStackedWidget,
     QToolButton,
@@ -46,6 +47,7 @@ ACTIONS = (
     ActionSpec("undo", "Undo", ("Ctrl+Z",), "Window", "undo, at any depth"),
     ActionSpec("redo", "Redo", ("Ctrl+Shift+Z", "Ctrl+Y"), "Window"),
     ActionSpec("keys", "Keys", ("F1",), "Window", "the sheet of keys, the words and the glossary"),
+    ActionSpec("backups", "Backups", ("Ctrl+Shift+B",), "Window", "go back to a copy of the library"),
     ActionSpec("settings", "Settings", ("Ctrl+,",), "Window", "words, colours, text size, your name"),
 )
 ICONS = {"sessions": "library", "review": "clapperboard", "statistics": "chart-column"}
@@ -131,17 +133,17 @@ class MainWindow(QMainWindow):
                 "redo": self._redo,
                 "keys": self.show_keys,
                 "settings": self.show_settings,
+                "backups": self._choose_backup,
             }
         )
         self.message = label("", "message")
         self.message.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
-        self.copy_details = QToolButton()
+        self.copy_details = QPushButton()
         self.copy_details.setText("Copy details")
         self.copy_details.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.copy_details.clicked.connect(self._copy_details)
         self.copy_details.hide()
         self._compose()
-        self.sessions.backups_wanted.connect(self._choose_backup)
         self.sessions.opened.connect(self.open_session)
 
     def _added(self, name: str, page: Page) -> Page:
@@ -217,7 +219,7 @@ class MainWindow(QMainWindow):
         right.setSpacing(0)
         right.addWidget(self._stack, 1)
         foot = QHBoxLayout()
-        foot.setContentsMargins(0, 0, 0, 0)
+        foot.setContentsMargins(0, 0, 12, 4)
         foot.addWidget(self.message, 1)
         foot.addWidget(self.copy_details)
         right.addLayout(foot)
@@ -298,9 +300,13 @@ class MainWindow(QMainWindow):
         """Ask for words, colours, text size and the reviewer's name; the window follows at once."""
         from ripasso.ui.settings_dialog import SettingsDialog, choose
 
-        if SettingsDialog(self._workspace.settings, self).exec():
-            choose(self._workspace)
-            self.rebuild()
+        dialog = SettingsDialog(self._workspace.settings, self.actions_book.spec("backups").hint, self)
+        if not dialog.exec():
+            return
+        choose(self._workspace)
+        self.rebuild()
+        if dialog.wants_backups:
+            self._choose_backup()
 
     def _choose_film(self) -> None:
         snapshot = self.review.controller.snapshot

@@ -37,7 +37,6 @@ ACTIONS = (
     ActionSpec("import", "Import", ("Ctrl+I",), "Sessions", "read a session file"),
     ActionSpec("export", "Export", ("Ctrl+E",), "Sessions", "write the chosen session to a file"),
     ActionSpec("film", "Film", ("Ctrl+F",), "Sessions", "choose the film of the chosen session"),
-    ActionSpec("backups", "Backups", ("Ctrl+Shift+B",), "Sessions", "go back to a copy of the library"),
     ActionSpec("delete", "Delete", ("Delete",), "Sessions", "delete the chosen session"),
 )
 COLUMNS = ("Session", "Players", "Game", "Date", "Racks", "Shots", "Judged")
@@ -96,7 +95,6 @@ class SessionsPage(QWidget):
     """Lists, makes, imports, exports and deletes sessions; `opened` brings the one to review."""
 
     opened = pyqtSignal(str)
-    backups_wanted = pyqtSignal()
 
     def __init__(self, workspace: Workspace) -> None:
         super().__init__()
@@ -109,7 +107,6 @@ class SessionsPage(QWidget):
                 "import": self._choose_import,
                 "export": self._choose_export,
                 "film": self._choose_film,
-                "backups": self.backups_wanted.emit,
                 "delete": self._delete,
                 "review_chosen": self._review,
             }

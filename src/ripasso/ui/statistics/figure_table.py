@@ -18,6 +18,7 @@ from ripasso.statistics.pages.figures import (
     rate_words,
 )
 from ripasso.ui.theme import CAPTION_PX, TEXT_PX, Theme
+from ripasso.ui.widgets.basics import as_it_stands
 
 TIGHT_PX = 120  # in narrower columns a rate is without its ends: they are in the tip
 NARROW_PX = 46  # a bar beside its words is no narrower
@@ -114,7 +115,7 @@ class FigureModel(QAbstractTableModel):
         if role in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.AccessibleTextRole):
             return words
         if role == Qt.ItemDataRole.ToolTipRole and words:
-            return f"{self._names[0]} beside {self._names[1]}, 95 % interval (Newcombe)"
+            return as_it_stands(f"{self._names[0]} beside {self._names[1]}, 95 % interval (Newcombe)")
         return None
 
 

@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QAbstractButton
 
 from ripasso.ui.theme import CAPTION_PX, Theme
 from ripasso.ui.widgets.ball_paint import paint_ball
+from ripasso.ui.widgets.basics import as_it_stands
 from ripasso.ui.widgets.own_keys import claims_return
 from ripasso.ui.widgets.painted import painted
 
@@ -19,7 +20,7 @@ class BallButton(QAbstractButton):
         super().__init__()
         self._theme, self.ball, self._hint = theme, ball, hint
         self.setAccessibleName(f"{words}, key {hint}" if hint else words)
-        self.setToolTip(self.accessibleName())
+        self.setToolTip(as_it_stands(self.accessibleName()))
         self.setCheckable(True)
         # Reached by Tab, never by a click: a clicked button must not swallow the next key.
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)

@@ -14,7 +14,7 @@ from ripasso.review.present.standing import Standing, standing
 from ripasso.ui.review.state.review_controller import ReviewController
 from ripasso.ui.theme import Theme
 from ripasso.ui.widgets.ball_paint import paint_ball
-from ripasso.ui.widgets.basics import label, set_property
+from ripasso.ui.widgets.basics import as_it_stands, label, set_property
 from ripasso.ui.widgets.painted import painted
 
 
@@ -36,7 +36,7 @@ class BallTray(QWidget):
         self._balls = ("red",) * bool(reds) + tuple(b for b in balls if not b.startswith("red"))
         self._on = tuple("red" if ball.startswith("red") else ball for ball in on)
         told = [f"{reds} reds"] * bool(reds) + [b for b in self._balls if b != "red"]
-        self.setToolTip(f"On the table: {', '.join(told) or 'no ball'}; on: {on_words(on)}")
+        self.setToolTip(as_it_stands(f"On the table: {', '.join(told) or 'no ball'}; on: {on_words(on)}"))
         self.setAccessibleDescription(self.toolTip())
         self.setVisible(bool(balls))
         self.updateGeometry()

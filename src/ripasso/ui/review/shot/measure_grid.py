@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QGridLayout, QSizePolicy, QWidget
 
 from ripasso.review.present.measure_words import MeasureLine
 from ripasso.ui.theme import Theme
-from ripasso.ui.widgets.basics import label
+from ripasso.ui.widgets.basics import as_it_stands, label
 
 #: Values longer than this take the whole width.
 WIDE = 25
@@ -66,7 +66,7 @@ class MeasureGrid(QWidget):
     def _show_line(self, line: MeasureLine, row: int, column: int, *, wide: bool) -> None:
         name, value = label(line.name, "caption"), label(line.value, "measure", wrap=wide)
         for part in (name, value):
-            part.setToolTip(f"{line.name}: {line.value}\n{line.tip}")
+            part.setToolTip(as_it_stands(f"{line.name}: {line.value}\n{line.tip}"))
         if not wide:  # in a narrow window a value is cut rather than the whole slip
             value.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
         if line.tone != "ink":

@@ -11,7 +11,7 @@ from ripasso.review.language.vocabulary import word
 from ripasso.ui.actions import ActionRegistry
 from ripasso.ui.review.table.picture_controller import PictureController
 from ripasso.ui.theme import Theme
-from ripasso.ui.widgets.basics import label
+from ripasso.ui.widgets.basics import as_it_stands, label
 from ripasso.ui.widgets.key_button import KeyButton
 
 #: What the mouse does without a tool.
@@ -47,7 +47,7 @@ class ToolBar(QWidget):
             shown.set_chosen(name == button or name.split("_")[0] == button)
         hint = self._pictures.hint
         self.hint.setText(f"{hint}. Esc ends." if hint else RESTING)
-        self.hint.setToolTip(self.hint.text())
+        self.hint.setToolTip(as_it_stands(self.hint.text()))
 
     def choose_layers(self) -> None:
         """A menu of what is drawn."""
