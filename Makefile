@@ -20,7 +20,7 @@ SYSTEM_PACKAGES := \
 # Tests run without any network where the system lets us take it away; Python's sockets are refused anyway.
 OFFLINE := $(shell unshare --net true 2>/dev/null && echo unshare --net)
 
-.PHONY: setup demo test bench screenshots accuracy study habits mutants fuzz catalogues facts schema lock packages clean
+.PHONY: setup demo test bench screenshots accuracy study habits mutants fuzz endurance catalogues facts schema lock packages clean
 
 setup: $(READY)
 
@@ -74,6 +74,12 @@ mutants: setup
 # Damaged input of every kind, made from numbers: make fuzz N=10000
 fuzz: setup
 	@$(RUN) -m tests.fuzz.run $(or $(N),1000)
+
+# Four times 5,000 random steps, 300 starts with keys pressed, 1,000 kills: half an hour.
+endurance: setup
+	@export QT_QPA_PLATFORM=offscreen; for seed in 1 2 3 4; do $(RUN) -m tests.endurance.steps 5000 $$seed; done
+	@$(RUN) -m tests.endurance.starts 300
+	@QT_QPA_PLATFORM=offscreen $(RUN) -m tests.endurance.kills 1000
 
 # The catalogues of texts, from what is marked in the source.
 catalogues: setup

@@ -34,7 +34,7 @@ def measure() -> Iterator[str]:
     """Opening, pages and a tag, from the file and through the window."""
     with tempfile.TemporaryDirectory() as folder:
         path = Path(folder) / "large.ripasso"
-        _build(path)
+        build(path)
         with closing(open_library(path)) as library:
             took = _seconds(LibraryIndex(library).read)
             yield f"the first time ever, columns are made: {took:.1f} s (in the background)"
@@ -74,14 +74,14 @@ def _through_the_window(path: Path) -> Iterator[str]:
     workspace = build_workspace(path, None)
     window = build_window(workspace)
     window.show()
-    _settle(app, workspace)
+    settle(app, workspace)
 
     def is_shown() -> bool:
         return not window.statistics.is_computing and not workspace.background.busy
 
     start = time.perf_counter()
     window.show_page("statistics")
-    held = _until(app, is_shown)
+    held = until(app, is_shown)
     opened = time.perf_counter() - start
     yield f"window: Statistics first seen after {opened:.2f} s, the thread held {held:.0f} ms at most"
     page = window.statistics
@@ -90,18 +90,18 @@ def _through_the_window(path: Path) -> Iterator[str]:
         pages.setCurrentIndex(pages.findData(name))
         start = time.perf_counter()
         pages.activated.emit(pages.currentIndex())
-        held = _until(app, is_shown)
+        held = until(app, is_shown)
         turn = time.perf_counter() - start
         _tag(workspace.document, workspace.library)
         start = time.perf_counter()
         page.refresh()
-        held = max(held, _until(app, is_shown))
+        held = max(held, until(app, is_shown))
         after = time.perf_counter() - start
         yield f"window, {name}: {1000 * turn:.0f} ms, after a tag {after / turn:.2f} x, held {held:.0f} ms"
     window.close()
 
 
-def _until(app: object, condition: Callable[[], bool]) -> float:
+def until(app: object, condition: Callable[[], bool]) -> float:
     """Let the window work until something holds; how long it was held at most, milliseconds."""
     longest = 0.0
     while not condition():
@@ -112,7 +112,7 @@ def _until(app: object, condition: Callable[[], bool]) -> float:
     return 1000 * longest
 
 
-def _settle(app: object, workspace: Workspace) -> None:
+def settle(app: object, workspace: Workspace) -> None:
     """What begins with the window has come to its end."""
     end = time.perf_counter() + 0.5
     while time.perf_counter() < end or workspace.background.busy or workspace.measuring.busy:
@@ -129,7 +129,7 @@ def _tag(document: Document, library: Library) -> None:
     document.run(edits.set_values(snapshot, "shot", shot.key, {("result", "pace"): pace}, "pace"))
 
 
-def _build(path: Path) -> None:
+def build(path: Path) -> None:
     """The demo, measured, and its longest match of the game copied until there are enough shots."""
     with closing(open_library(path)) as library:
         document, book = Document(library, derived_rows), MeasureCache()

@@ -20,6 +20,7 @@ from ripasso.store.file.backups import Backup, back_up, backups_of, folder_of, r
 from ripasso.store.file.connecting import connect
 from ripasso.store.file.header import TABLES
 from ripasso.store.library import open_library
+from ripasso.store.opening import check_whole
 from ripasso.store.recovering import recover
 from ripasso.store.rows import tables
 from ripasso.store.session_file import save_session
@@ -413,6 +414,23 @@ class Recovering(Filled):
         shots = len(document_of(self.open()).session("test").shots)
         self.assertGreater(shots, 200)
         self.assertLessEqual(shots, 400)
+
+    def test_a_large_file_is_looked_through_while_one_works(self):
+        library, _ = self.filled(shots=400)
+        library.close()
+        with closing(sqlite3.connect(self.path)) as plain:
+            plain.execute("PRAGMA journal_mode = DELETE")
+            size = plain.execute("PRAGMA page_size").fetchone()[0]
+            root = plain.execute("SELECT rootpage FROM sqlite_master WHERE name = 'shot'").fetchone()[0]
+        check_whole(self.path)
+        data = bytearray(self.path.read_bytes())
+        data[size * (root + 6) : size * (root + 7)] = bytes(size)
+        self.path.write_bytes(bytes(data))
+        with mock.patch("ripasso.store.opening.LARGE_BYTES", 1000):
+            self.open()
+        with self.assertRaises(DamagedLibrary) as caught:
+            check_whole(self.path)
+        self.assertIn("damaged in places", str(caught.exception))
 
     def test_nothing_that_can_be_read(self):
         self.path.write_bytes(b"SQLite format 3\x00" + bytes(5000))

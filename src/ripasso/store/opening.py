@@ -17,6 +17,9 @@ from ripasso.store.file.connecting import connect, copy_library, make_private
 from ripasso.store.file.header import APPLICATION_ID, LIBRARY_VERSION, TABLES
 from ripasso.store.file.lock import WriterLock
 
+#: A file up to this size is looked through before it is opened: that takes some hundredths of a second.
+LARGE_BYTES = 32 * 1024 * 1024
+
 
 @dataclass(frozen=True)
 class LibraryFile:
@@ -120,12 +123,28 @@ def _version_of(path: Path) -> int:
             raise LibraryError(f"{path.name} is not a Ripasso library.")
     try:
         with closing(connect(path, wait_s=2)) as connection:
-            return _checked_version(connection, path.name)
+            return _checked_version(connection, path.name, large=is_large(path))
     except sqlite3.Error as error:
         raise failure(error, path) from error
 
 
-def _checked_version(connection: sqlite3.Connection, name: str) -> int:
+def is_large(path: Path) -> bool:
+    """Looking through the whole file would hold its opening up: `check_whole` does it while one works."""
+    return path.stat().st_size > LARGE_BYTES
+
+
+def check_whole(path: Path) -> None:
+    """Look through every page of a library; raises `DamagedLibrary`."""
+    try:
+        with closing(connect(path)) as connection:
+            whole = connection.execute("PRAGMA quick_check(1)").fetchone()[0] == "ok"
+    except sqlite3.Error as error:
+        raise failure(error, path) from error
+    if not whole:
+        raise DamagedLibrary(f"{path.name} is damaged in places; Ctrl+Shift+B leads to its backups.")
+
+
+def _checked_version(connection: sqlite3.Connection, name: str, *, large: bool) -> int:
     identity = connection.execute("PRAGMA application_id").fetchone()[0]
     version = int(connection.execute("PRAGMA user_version").fetchone()[0])
     held = connection.execute("SELECT type, name FROM sqlite_master").fetchall()
@@ -137,7 +156,7 @@ def _checked_version(connection: sqlite3.Connection, name: str) -> int:
         # A trigger would do things that nobody asked for whenever the library is written.
         if kind in ("trigger", "view") or (kind == "table" and called not in TABLES):
             raise LibraryError(f"{name} holds a {kind} that no Ripasso made, so it is not opened.")
-    if connection.execute("PRAGMA quick_check(1)").fetchone()[0] != "ok":
+    if not large and connection.execute("PRAGMA quick_check(1)").fetchone()[0] != "ok":
         raise DamagedLibrary(f"{name} is damaged; a backup of it or what can be read of it is needed.")
     if version < 0 or (held and not version):
         raise DamagedLibrary(f"{name} is damaged; a backup of it or what can be read of it is needed.")

@@ -8,7 +8,7 @@ from functools import cached_property
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from ripasso.store.opening import LibraryFile, open_file
+from ripasso.store.opening import LibraryFile, check_whole, is_large, open_file
 from ripasso.store.session_list import SessionLine, session_lines
 from ripasso.ui.services.background import Background
 from ripasso.ui.services.localization import set_tradition
@@ -81,12 +81,14 @@ class Workspace:
         return self.place_asker(sentence)
 
     def back_up(self) -> None:
-        """Keep today's copy of the library in the background, once a day; an empty one needs none."""
+        """Look through a large library and keep today's copy, in the background; an empty one needs none."""
         from ripasso.store.file.backups import back_up
 
         path = self.path
 
         def work() -> object:
+            if is_large(path):
+                check_whole(path)
             return back_up(path, date.today()) if session_lines(path) else None
 
         if not self.read_only:

@@ -1,0 +1,37 @@
+"""A little of each: random steps, starts with keys pressed, kills. `make endurance` does it for long."""
+
+import subprocess
+import sys
+import tempfile
+import unittest
+from pathlib import Path
+
+from tests.endurance.steps import copies, walk
+from tests.windows import demo_library
+
+ROOT = Path(__file__).resolve().parents[2]
+STEPS, WARMING, STARTS, KILLS = 400, 50, 3, 12
+
+
+class Endurance(unittest.TestCase):
+    def test_random_steps_raise_nothing(self):
+        with tempfile.TemporaryDirectory() as folder:
+            outcome = walk(STEPS, 11, next(copies(demo_library(), Path(folder))), WARMING, 50)
+        self.assertEqual(outcome.raised, [])
+        self.assertEqual(len(outcome.memory_mb), STEPS // 50)
+
+    def run_module(self, name, many):
+        command = [sys.executable, "-m", f"tests.endurance.{name}", str(many)]
+        done = subprocess.run(command, cwd=ROOT, capture_output=True, text=True, check=False)
+        self.assertEqual(done.returncode, 0, done.stdout + done.stderr[-3000:])
+        return done.stdout
+
+    def test_starts_with_keys_pressed(self):
+        self.assertIn(f"{STARTS} of {STARTS} starts: well", self.run_module("starts", STARTS))
+
+    def test_kills_lose_nothing_that_was_announced(self):
+        self.assertIn(f"0 of {KILLS} kills lost something", self.run_module("kills", KILLS))
+
+
+if __name__ == "__main__":
+    unittest.main()
