@@ -6,6 +6,7 @@ python -m tests.endurance.starts STARTS
 from __future__ import annotations
 
 import collections
+import faulthandler
 import os
 import random
 import subprocess
@@ -37,13 +38,13 @@ def one_start(seed: int, library: Path) -> str:
                 check=False,
             )
         except subprocess.TimeoutExpired:
-            return "did not end"
+            return f"number {seed} did not end"
         log = Path(folder) / "ripasso" / "ripasso.log"
         logged = log.read_text(encoding="utf-8") if log.exists() else ""
     if "Traceback" in logged:
         return f"raised: {logged[-2000:]}"
     if done.returncode:
-        return f"ended with {done.returncode}: {done.stderr[-2000:]}"
+        return f"number {seed} ended with {done.returncode}: {done.stderr[:4000]}"
     return "well"
 
 
@@ -56,6 +57,8 @@ def start(seed: int, library: Path) -> int:
     from ripasso.ui.window import MainWindow
     from tests.endurance.walker import Walker
 
+    # What still holds it then says where it is.
+    faulthandler.dump_traceback_later(PATIENCE_S - 20, exit=True)
     chance = random.Random(seed)
     running = application()
     walkers: list[Walker] = []
