@@ -69,9 +69,28 @@ class Refused(unittest.TestCase):
             with self.subTest(where):
                 self.assertIn(where, self.refused(session_data(**changes)))
 
+    def test_more_records_than_anybody_has_are_told_before_each_is_looked_at(self):
+        self.assertEqual(
+            self.refused(session_data(racks=[1] * 20_001)), {"$.racks": "should hold 20000 at most"}
+        )
+        rack = {"number": 1, "shots": [1] * 20_001}
+        self.assertEqual(list(self.refused(session_data(racks=[rack]))), ["$.racks[0].shots"])
+        racks = [{"number": 1, "shots": [1] * 20_000}] * 3
+        self.assertEqual(list(self.refused(session_data(racks=racks))), ["$.racks[2].shots"])
+        with self.assertRaises(UnreadableSession) as caught:
+            read_session(json.dumps(session_data(own=[])).replace("[]", f"[{'0,' * 5_000_001}0]"))
+        self.assertIn("more than 5,000,000 values", str(caught.exception))
+
     def test_many_faults_take_no_longer_than_they_are_many(self):
         """Twenty thousand are listed: a quadratic search would take minutes."""
         self.assertEqual(len(self.refused(session_data(racks=[1] * 20_000))), 20_000)
+
+    def test_a_key_that_nobody_would_read_is_cut_short_in_the_sentence(self):
+        for key in ("9" * 5000, "a\nb\x1b[31m"):
+            (path,) = self.refused(with_shot(own={key: 10**30}))
+            self.assertTrue(path.startswith(f"{SHOT}.own."))
+            self.assertLess(len(path), 120)
+            self.assertTrue(path.isprintable())
 
     def test_what_is_nested_too_deeply(self):
         deep = json.dumps(session_data()).replace('"A test"', "[" * 300 + "]" * 300)

@@ -12,7 +12,7 @@ from ripasso.review.record.model import Session, serialize
 from ripasso.review.record.parsing import InvalidSession, Problem, UnreadableSession, read_session
 
 SUFFIX = ".ripasso.json"
-LARGEST_BYTES = 256 * 1024 * 1024
+LARGEST_BYTES = 128 * 1024 * 1024
 
 
 class SessionFileError(RuntimeError):

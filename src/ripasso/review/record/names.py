@@ -9,7 +9,7 @@ from collections.abc import Collection, Iterable, Iterator
 
 from ripasso.core.rules import SessionFacts, game_for
 from ripasso.review.record.model import AttemptSet, Call, Option, Rack, Session, Shot, ShotPlan, Zone
-from ripasso.review.record.parsing import Problem
+from ripasso.review.record.parsing import Problem, below
 
 CUE_BALL = "cue"
 
@@ -45,7 +45,7 @@ class _Names:
         self._player(rack.breaker, f"{path}.breaker")
         self._player(rack.conceded_by, f"{path}.conceded_by")
         for player in rack.score_before or ():
-            self._player(player, f"{path}.score_before.{player}")
+            self._player(player, below(f"{path}.score_before", player))
         self._balls_of(rack.layout, f"{path}.layout")
         self._balls_of(rack.roles, f"{path}.roles")
         for p, plan in enumerate(rack.plans or ()):
@@ -94,7 +94,7 @@ class _Names:
 
     def _balls_of(self, names: Iterable[str] | None, path: str) -> None:
         for name in names or ():
-            self._ball(name, f"{path}.{name}")
+            self._ball(name, below(path, name))
 
     def _ball(self, name: str | None, path: str) -> None:
         if name is not None and self._known is not None and name not in self._known:

@@ -14,7 +14,7 @@ from pydantic import ValidationError
 from ripasso.core.json_data import JsonObject
 from ripasso.core.table import wrong_sizes
 from ripasso.review.record.model import FORMAT, VERSION, Record, Session
-from ripasso.review.record.values import WHOLE_LIMIT
+from ripasso.review.record.values import MOST_RECORDS, WHOLE_LIMIT
 
 #: The reds of a full frame, and more racks or points than anybody plays for.
 MOST_REDS, MOST_POINTS = 15, 100_000
@@ -23,6 +23,10 @@ MOST_REDS, MOST_POINTS = 15, 100_000
 #: Without a match in the text no value needs a second look; most files have none.
 MAY_BE_UNFIT = re.compile(r"\d{16}|[eE]\+?\d{2}|NaN|Infinity|\\u[dD][89a-fA-F]|[\ud800-\udfff]")
 HALF_A_CHARACTER = re.compile("[\ud800-\udfff]")
+#: More shots than a season has, and more values than a film of such a session gives.
+MOST_SHOTS, MOST_VALUES = 50_000, 5_000_000
+#: Letters of a key that a path shows.
+LONGEST_KEY = 60
 #: What the validator calls a value of the wrong kind, and one that is too large or too many.
 KINDS_OF_NUMBER = ("int_type", "float_type")
 TOO_MUCH = ("less_than_equal", "greater_than_equal", "less_than")
@@ -60,18 +64,22 @@ def read_session(text: str | bytes) -> Session:
     """
     text = _decoded(text)
     data = _parse(text)
+    if not isinstance(data, dict) or data.get("format") != FORMAT:
+        raise UnreadableSession("It is not a Ripasso session.")
+    too_many = list(_too_many(data))
+    if too_many:
+        raise InvalidSession(too_many)
     unfit = list(unfit_values(data)) if MAY_BE_UNFIT.search(text) else []
     if unfit:
         raise InvalidSession([Problem(path, words) for path, words in unfit])
-    if not isinstance(data, dict) or data.get("format") != FORMAT:
-        raise UnreadableSession("It is not a Ripasso session.")
     version = data.get("version")
     if not isinstance(version, int) or isinstance(version, bool) or version < 1:
         raise InvalidSession([Problem("$.version", "should be a whole number from 1")])
+    del data  # the largest session stands in memory once, not twice
     try:
         session = Session.model_validate_json(text)
     except ValidationError as error:
-        raise InvalidSession(_problems(error, data)) from None
+        raise InvalidSession(_problems(error, _parse(text))) from None
     wrong = [*_identifiers_used_twice(session), *_rules_that_cannot_be(session)]
     wrong += [Problem(f"$.table.{name}", text) for name, text in wrong_sizes(session.table or {})]
     if wrong:
@@ -82,6 +90,28 @@ def read_session(text: str | bytes) -> Session:
 def is_newer(session: Session) -> bool:
     """True when the file was written by a later version of the format."""
     return session.version > VERSION
+
+
+def _too_many(data: JsonObject) -> Iterator[Problem]:
+    """Lists of records that nobody has, told before each of their records is looked at."""
+    shots = 0
+    for name in ("racks", "players", "recordings", "attempt_sets", "film_parts", "table_checks"):
+        listed = data.get(name)
+        if isinstance(listed, list) and len(listed) > MOST_RECORDS:
+            yield Problem(f"$.{name}", f"should hold {MOST_RECORDS} at most")
+            return
+    for place, rack in enumerate(_list_of(data, "racks")):
+        of_rack = len(_list_of(rack, "shots"))
+        shots += of_rack
+        if of_rack > MOST_RECORDS or shots > MOST_SHOTS:
+            yield Problem(f"$.racks[{place}].shots", f"should hold {MOST_RECORDS} at most, all {MOST_SHOTS}")
+            return
+
+
+def _list_of(data: object, name: str) -> list[object]:
+    """A list in an object; an empty one where there is none."""
+    found = data.get(name) if isinstance(data, dict) else None
+    return found if isinstance(found, list) else []
 
 
 def _decoded(text: str | bytes) -> str:
@@ -96,6 +126,8 @@ def _decoded(text: str | bytes) -> str:
 def _parse(text: str) -> Any:
     if not text.strip():
         raise UnreadableSession("The file is empty.")
+    if text.count(",") > MOST_VALUES:
+        raise UnreadableSession(f"It holds more than {MOST_VALUES:,} values.")
     try:
         return json.loads(text)
     except json.JSONDecodeError as error:
@@ -121,6 +153,12 @@ def _problems(error: ValidationError, data: object) -> list[Problem]:
     return [problem for path, problem in found.items() if path not in above]
 
 
+def below(path: str, key: str) -> str:
+    """The path of a key; one that nobody would read is cut short, so that a sentence stays one."""
+    short = key if len(key) <= LONGEST_KEY else f"{key[:LONGEST_KEY]}…"
+    return f"{path}.{''.join(sign if sign.isprintable() else '?' for sign in short)}"
+
+
 def _complaint(item: Any) -> str:
     """What the validator says of a value, in our words where its own are those of a programmer."""
     kind, limits = item["type"], item.get("ctx") or {}
@@ -144,7 +182,7 @@ def unfit_values(data: object) -> Iterator[tuple[str, str]]:
         if isinstance(value, dict):
             if not all(map(_is_text, value)):
                 yield path, "has a key that is no text"
-            waiting += [(f"{path}.{key}", inner) for key, inner in reversed(value.items())]
+            waiting += [(below(path, key), inner) for key, inner in reversed(value.items())]
         elif isinstance(value, list):
             waiting += [(f"{path}[{place}]", inner) for place, inner in reversed(list(enumerate(value)))]
         elif isinstance(value, float) and not math.isfinite(value):
@@ -173,9 +211,9 @@ def _json_path(location: Iterable[int | str], data: Any, *, missing: bool) -> st
         if isinstance(part, int) and isinstance(here, list) and part < len(here):
             path, here = f"{path}[{part}]", here[part]
         elif isinstance(here, dict) and part in here:
-            path, here = f"{path}.{part}", here[part]
+            path, here = below(path, str(part)), here[part]
         elif missing and i == len(parts) - 1:
-            path = f"{path}.{part}"
+            path = below(path, str(part))
     return path
 
 

@@ -16,8 +16,8 @@ WHOLE_LIMIT = 2**53
 LARGEST = 1e9
 #: Metres around a table.
 FARTHEST = 1e4
-#: The most shots of a session, points of a ball's way, balls of a layout, shapes or corners of a zone.
-MOST_RECORDS, MOST_POINTS, MOST_BALLS, MOST_CORNERS = 100_000, 100_000, 64, 500
+#: The most racks of a session or shots of a rack, points of a way, balls of a layout, corners of a zone.
+MOST_RECORDS, MOST_POINTS, MOST_BALLS, MOST_CORNERS = 20_000, 100_000, 64, 500
 
 T = TypeVar("T")
 _number = Field(ge=-LARGEST, le=LARGEST)
