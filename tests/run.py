@@ -41,8 +41,21 @@ CHECKS = (
     ("types", ["mypy", "src"]),
 )
 #: Long classes of tests start first, so that no process is left with one at the end.
-LONG = ("film", "stories", "kills", "references", "read_command", "recordings", "house", "table_dialogs")
+LONG = (
+    "fuzz",
+    "endurance",
+    "film",
+    "stories",
+    "kills",
+    "references",
+    "read_command",
+    "recordings",
+    "house",
+    "table_dialogs",
+)
 
+#: What goes through the whole program again and again: traced, it would take three times as long.
+UNTRACED = ("tests.fuzz.", "tests.endurance.")
 #: Writes the figures of coverage anew.
 KEEP = "--keep-coverage"
 #: What the offscreen window system says of itself when a dialog or a menu opens.
@@ -183,7 +196,12 @@ def run_class(name: str, tests: list[str]) -> Report:
         return made[0]
 
     runner._makeResult = make_and_watch
+    is_traced = measured is not None and not name.startswith(UNTRACED)
+    if measured is not None and not is_traced:
+        measured.stop()
     runner.run(unittest.TestLoader().loadTestsFromNames(tests))
+    if measured is not None and not is_traced:
+        measured.start()
     if measured is not None:
         measured.save()
     result = made[0]

@@ -6,15 +6,17 @@ import tempfile
 import unittest
 from pathlib import Path
 
+from ripasso.review.language.translation import tr
 from tests.endurance.steps import copies, walk
 from tests.windows import demo_library
 
 ROOT = Path(__file__).resolve().parents[2]
-STEPS, WARMING, STARTS, KILLS = 400, 50, 3, 12
+STEPS, WARMING, STARTS, KILLS = 250, 50, 2, 8
 
 
 class Endurance(unittest.TestCase):
     def test_random_steps_raise_nothing(self):
+        self.addCleanup(tr.use, "")  # a window speaks for the whole process
         with tempfile.TemporaryDirectory() as folder:
             outcome = walk(STEPS, 11, next(copies(demo_library(), Path(folder))), WARMING, 50)
         self.assertEqual(outcome.raised, [])

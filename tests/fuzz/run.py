@@ -39,9 +39,9 @@ class Kind:
 
 
 KINDS = {
-    "session": Kind("tests.fuzz.sessions:try_session", 1.0),
-    "film": Kind("tests.fuzz.films:try_film", 0.1),
-    "library": Kind("tests.fuzz.libraries:try_library", 0.05),
+    "session": Kind("tests.fuzz.sessions:try_session", 1.0, 0.5),
+    "film": Kind("tests.fuzz.films:try_film", 0.1, 0.34),
+    "library": Kind("tests.fuzz.libraries:try_library", 0.05, 0.2),
     "line": Kind("tests.fuzz.lines:try_line", 0.2),
 }
 

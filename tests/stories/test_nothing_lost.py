@@ -302,20 +302,20 @@ class Errors(Asked):
         except KeyError:
             sys.excepthook(*sys.exc_info())
         self.assertIn("Something went wrong inside the program", self.window.message.text())
-        self.assertTrue(self.window.copy_details.isVisible())
-        self.window.copy_details.click()
+        self.assertTrue(self.window.message.copy_details.isVisible())
+        self.window.message.copy_details.click()
         self.assertIn("Traceback", QApplication.clipboard().text())
         self.assertIn("KeyError", QApplication.clipboard().text())
         self.assertIn("Traceback", log.read_text())
         self.workspace.messages.say("Something else.")
-        self.assertFalse(self.window.copy_details.isVisible())
+        self.assertFalse(self.window.message.copy_details.isVisible())
         self.assertEqual(uncaught, [])
 
     def test_an_error_in_the_background_is_no_sentence_of_python(self):
         self.workspace.background.run(lambda: {}["white"], lambda _answer: None)
         wait_until(lambda: self.said, "the sentence")
         self.assertIn("Something went wrong inside the program", self.said[-1])
-        self.assertTrue(self.window.copy_details.isVisible())
+        self.assertTrue(self.window.message.copy_details.isVisible())
 
     def test_a_log_never_grows_large_and_is_private(self):
         log = begin_log(self.folder / "state")

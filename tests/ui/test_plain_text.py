@@ -54,7 +54,7 @@ class PlainText(WindowCase):
         self.window.open_session("test")
         self.check_labels()
         self.workspace.messages.say(f"{HOSTILE} is in the library.", "good")
-        self.assertIn("&lt;b&gt;", self.window.message.toolTip())
+        self.assertIn("&lt;b&gt;", self.window.message.sentence.toolTip())
         press("F8")
         self.check_labels()
         press("F8", "Ctrl+3")

@@ -15,7 +15,6 @@ from PyQt6.QtWidgets import (
     QFrame,
     QHBoxLayout,
     QMainWindow,
-    QPushButton,
     QSizePolicy,
     QStackedWidget,
     QToolButton,
@@ -27,7 +26,8 @@ from ripasso.ui.actions import ActionRegistry, ActionSpec
 from ripasso.ui.services.collector import IdleCollector
 from ripasso.ui.sessions.page import ACTIONS as SESSION_ACTIONS
 from ripasso.ui.sessions.page import SessionsPage
-from ripasso.ui.widgets.basics import as_it_stands, label, set_property
+from ripasso.ui.widgets.basics import label
+from ripasso.ui.widgets.message_line import MessageLine
 from ripasso.ui.workspace import Workspace, load_document_packages, load_service_packages
 
 if TYPE_CHECKING:
@@ -37,7 +37,6 @@ if TYPE_CHECKING:
     from ripasso.ui.statistics.page import StatisticsPage
 
 Page = TypeVar("Page", bound=QWidget)
-MESSAGE_MS = 8000
 #: What can wait begins this long after the window was built: its first picture is on screen by then.
 SETTLE_MS = 100
 ACTIONS = (
@@ -74,9 +73,6 @@ class MainWindow(QMainWindow):
         self._opening: tuple[str, QWidget | None] = "", None
         self._leave: list[Callable[[], None]] = []
         self._stop_following: Callable[[], None] = lambda: None
-        self._quiet = QTimer(self)
-        self._quiet.setSingleShot(True)
-        self._quiet.timeout.connect(self._hush)
         self._collector = IdleCollector(self)
         workspace.when_document(self._follow)
         self._build()
@@ -136,13 +132,7 @@ class MainWindow(QMainWindow):
                 "backups": self._choose_backup,
             }
         )
-        self.message = label("", "message")
-        self.message.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
-        self.copy_details = QPushButton()
-        self.copy_details.setText("Copy details")
-        self.copy_details.setFocusPolicy(Qt.FocusPolicy.TabFocus)
-        self.copy_details.clicked.connect(self._copy_details)
-        self.copy_details.hide()
+        self.message = MessageLine()
         self._compose()
         self.sessions.opened.connect(self.open_session)
 
@@ -220,8 +210,7 @@ class MainWindow(QMainWindow):
         right.addWidget(self._stack, 1)
         foot = QHBoxLayout()
         foot.setContentsMargins(0, 0, 12, 4)
-        foot.addWidget(self.message, 1)
-        foot.addWidget(self.copy_details)
+        foot.addWidget(self.message)
         right.addLayout(foot)
         whole = QWidget()
         whole.setObjectName("page")
@@ -341,23 +330,8 @@ class MainWindow(QMainWindow):
             self.going_back_to = dialog.chosen
             self.close()
 
-    def _copy_details(self) -> None:
-        clipboard = QApplication.clipboard()
-        if clipboard is not None:
-            clipboard.setText(self._details)
-
-    def _hush(self) -> None:
-        self.message.clear()
-        self.copy_details.hide()
-
     def _say(self, sentence: str, tone: str, details: str) -> None:
-        self._details = details
-        self.copy_details.setVisible(bool(details))
-        set_property(self.message, "tone", tone)
-        self.message.setText(sentence)
-        self.message.setToolTip(as_it_stands(sentence))
-        if sentence:
-            self._quiet.start(MESSAGE_MS)
+        self.message.show_sentence(sentence, tone, details)
 
     def _leaves_a_note(self) -> bool:
         """A note that was typed cannot be stored, and its writer stays."""

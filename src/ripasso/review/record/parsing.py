@@ -24,7 +24,7 @@ MOST_REDS, MOST_POINTS = 15, 100_000
 MAY_BE_UNFIT = re.compile(r"\d{16}|[eE]\+?\d{2}|NaN|Infinity|\\u[dD][89a-fA-F]|[\ud800-\udfff]")
 HALF_A_CHARACTER = re.compile("[\ud800-\udfff]")
 #: More shots than a season has, and more values than a film of such a session gives.
-MOST_SHOTS, MOST_VALUES = 50_000, 5_000_000
+MOST_SHOTS, MOST_VALUES = 50_000, 2_000_000
 #: Letters of a key that a path shows.
 LONGEST_KEY = 60
 #: What the validator calls a value of the wrong kind, and one that is too large or too many.
