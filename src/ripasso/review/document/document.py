@@ -15,6 +15,8 @@ from ripasso.review.document.command import Change, Command
 from ripasso.review.document.signal import Signal
 from ripasso.review.document.snapshot import Rows, Snapshot
 
+#: So many sessions are kept in memory; one that is asked for again later is read again.
+OPEN_SESSIONS = 24
 Cause = Literal["done", "undone", "redone"]
 
 
@@ -101,12 +103,14 @@ class Document:
 
     def session(self, key: str) -> Snapshot | None:
         """A session as it stands now, None when there is none with this key."""
-        if key not in self._open:
+        found = self._open.pop(key, None)
+        if found is None:
             rows = self._storage.load(key)
             if not rows:
                 return None
-            self._open[key] = Snapshot(key, rows)
-        return self._open[key]
+            found = Snapshot(key, rows)
+        self._keep_open(key, found)
+        return found
 
     def keys(self) -> set[str]:
         """The keys of all sessions; none of them is loaded."""
@@ -179,8 +183,17 @@ class Document:
         if after is None:
             self._open.pop(command.session, None)
         else:
-            self._open[command.session] = after
+            self._keep_open(command.session, after)
         self.changed.emit(Changed(command, cause))
+
+    def _keep_open(self, key: str, snapshot: Snapshot) -> None:
+        """Keep a session in memory; the one that nobody asked for longest goes when there are too many."""
+        self._open.pop(key, None)
+        self._open[key] = snapshot
+        if len(self._open) > OPEN_SESSIONS:
+            oldest = next(iter(self._open))
+            del self._open[oldest]
+            self._derived.pop(oldest, None)
 
     def _commit(self, changes: Iterable[Change], session: str, after: Snapshot | None) -> None:
         """Store changes with what follows from them; a commit that fails leaves what is known as it was."""

@@ -13,6 +13,9 @@ from ripasso.core.table import TableSpec, table_spec
 from ripasso.review.document.snapshot import RackRow, Snapshot
 from ripasso.review.measuring.measuring import rack_inputs, spread_of
 
+#: So much is kept in memory; the library has the measures of the others.
+MOST_SHOTS, MOST_RACKS = 30_000, 3000
+
 
 @dataclass(frozen=True)
 class Request:
@@ -102,6 +105,7 @@ class MeasureCache:
         everything: bool = False,
     ) -> Request:
         """What is not measured yet, or has changed since; or everything."""
+        self._make_room()
         spec, spread = table_spec(snapshot.head.table), spread_of(snapshot.head)
         keys, inputs = [], []
         for rack in racks:
@@ -124,6 +128,14 @@ class MeasureCache:
         found = rack_inputs(snapshot.head, rack.complete, score, spec)
         self._given[rack.key] = (origin, found)
         return found
+
+    def _make_room(self) -> None:
+        """Forget what was measured longest ago, before it is looked what is missing."""
+        if len(self._kept) > MOST_SHOTS:
+            for key in list(self._kept)[: MOST_SHOTS // 4]:
+                del self._kept[key]
+        if len(self._given) > MOST_RACKS:
+            self._given.clear()
 
     def keep(self, request: Request, measured: Sequence[ShotMeasures]) -> None:
         """Remember an answer."""
