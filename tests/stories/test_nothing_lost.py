@@ -14,9 +14,11 @@ from unittest import mock
 
 from PyQt6.QtWidgets import QApplication, QPushButton
 
+from ripasso.review.document.edits import add_session
 from ripasso.store.errors import DamagedLibrary, LibraryError
 from ripasso.store.file.backups import back_up, backups_of
 from ripasso.store.library import open_library
+from ripasso.store.session_file import save_session
 from ripasso.ui import app as application
 from ripasso.ui.recovery import BackupsDialog, repaired
 from ripasso.ui.services.log_file import begin_log
@@ -45,8 +47,6 @@ class Asked(WindowCase):
 
     def begin(self, shots=3):
         """Review a session of a few shots."""
-        from ripasso.review.document.edits import add_session
-
         self.workspace.document.run(add_session(session(racks=[rack_of(*[played("a", "1")] * shots)])))
         self.window.open_session("test")
 
@@ -165,6 +165,38 @@ class Gone(Asked):
         self.addCleanup(library.close)
         notes = [shot.record.note for shot in document_of(library).session("test").shots]
         self.assertEqual(notes, ["before", "after", None])
+
+    def test_what_goes_on_in_the_background_says_a_sentence(self):
+        self.begin()
+        self.library.unlink()
+        self.workspace.measuring.want("test")
+        self.window._begin_work()
+        wait_until(lambda: self.said and not self.workspace.measuring.busy)
+        self.assertFalse([said for said in self.said if "inside the program" in said], self.said)
+
+    def test_sessions_that_cannot_be_read_any_more_are_said(self):
+        self.begin()
+        record = session(id="other", title="Other", racks=[rack_of(played("a", "1"))])
+        self.workspace.document.run(add_session(record))
+        press("Ctrl+1")
+        self.close_window()
+        self.open_window()
+        _ = self.workspace.document
+        gone = LibraryError(
+            "test.ripasso cannot be read or written any more; its disk may have been taken away."
+        )
+        with mock.patch.object(type(self.workspace.library), "load", side_effect=gone):
+            self.window.open_session("other")
+            self.assertIn("taken away", self.said[-1])
+            self.said.clear()
+            controller = self.window.sessions.controller
+            for work in (controller.delete, controller.choose_export):
+                work("other")
+                self.assertIn("taken away", self.said.pop())
+            file = self.folder / "other.ripasso.json"
+            save_session(record, file)
+            self.assertIsNone(controller.import_file(file))
+            self.assertIn("taken away", self.said.pop())
 
     def test_who_cancels_keeps_what_was_typed_in_the_line(self):
         self.begin()

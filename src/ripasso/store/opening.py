@@ -130,15 +130,18 @@ def _version_of(path: Path) -> int:
 
 def is_large(path: Path) -> bool:
     """Looking through the whole file would hold its opening up: `check_whole` does it while one works."""
-    return path.stat().st_size > LARGE_BYTES
+    try:
+        return path.stat().st_size > LARGE_BYTES
+    except OSError:
+        return False  # whoever opens it says what is wrong
 
 
 def check_whole(path: Path) -> None:
-    """Look through every page of a library; raises `DamagedLibrary`."""
+    """Look through every page of a library; raises `DamagedLibrary`, or `LibraryError` when it is gone."""
     try:
         with closing(connect(path)) as connection:
             whole = connection.execute("PRAGMA quick_check(1)").fetchone()[0] == "ok"
-    except sqlite3.Error as error:
+    except (sqlite3.Error, OSError) as error:
         raise failure(error, path) from error
     if not whole:
         raise DamagedLibrary(f"{path.name} is damaged in places; Ctrl+Shift+B leads to its backups.")

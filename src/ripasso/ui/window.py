@@ -22,6 +22,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from ripasso.store.errors import LibraryError
 from ripasso.ui.actions import ActionRegistry, ActionSpec
 from ripasso.ui.services.collector import IdleCollector
 from ripasso.ui.sessions.page import ACTIONS as SESSION_ACTIONS
@@ -261,7 +262,11 @@ class MainWindow(QMainWindow):
 
     def open_session(self, session: str, shot: str | None = None) -> None:
         """Review a session, at a shot or at its first."""
-        self.review.open(session, shot)
+        try:
+            self.review.open(session, shot)
+        except LibraryError as error:
+            self._workspace.messages.say(str(error), "bad")
+            return
         self.show_page("review")
 
     def _undo(self) -> None:

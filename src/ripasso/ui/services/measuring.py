@@ -63,7 +63,12 @@ class Measuring(QObject):
 
     def begin(self) -> None:
         """Measure what the library holds no measures of."""
-        for session in self._library.unmeasured():
+        try:
+            sessions = self._library.unmeasured()
+        except LibraryError as error:
+            self._say(str(error), "bad")
+            return
+        for session in sessions:
             self.want(session)
 
     def want(self, session: str) -> None:

@@ -12,6 +12,7 @@ from ripasso.review.document.document import ReadOnly
 from ripasso.review.document.edits import Path as ValuePath
 from ripasso.review.document.edits import add_session, new_key, remove_session, replace_session, set_values
 from ripasso.review.document.signal import Signal
+from ripasso.review.document.snapshot import Snapshot
 from ripasso.review.language.vocabulary import count
 from ripasso.review.record.model import Recording, Session, serialize
 from ripasso.review.record.parsing import is_newer
@@ -58,7 +59,11 @@ class SessionController:
             return None
         if is_newer(session):
             messages.say(f"{path.name} was written by a newer Ripasso; what this one does not know is kept.")
-        there = self._workspace.document.session(session.id)
+        try:
+            there = self._workspace.document.session(session.id)
+        except LibraryError as error:
+            messages.say(str(error), "bad")
+            return None
         if there is None:
             command = add_session(session)
         elif serialize(there.session) == serialize(session):
@@ -95,7 +100,7 @@ class SessionController:
 
     def export_file(self, key: str, path: Path) -> None:
         """Write a session to a file."""
-        snapshot = self._workspace.document.session(key)
+        snapshot = self._snapshot(key)
         if snapshot is None:
             return
         try:
@@ -119,7 +124,7 @@ class SessionController:
         self._workspace.background.run(lambda: recording_of(path), partial(self._take_film, key, path))
 
     def _take_film(self, key: str, path: Path, found: Recording) -> None:
-        snapshot, film = self._workspace.document.session(key), serialize(found)
+        snapshot, film = self._snapshot(key), serialize(found)
         if snapshot is None:
             return
         recordings = [serialize(recording) for recording in snapshot.head.recordings or ()]
@@ -149,7 +154,7 @@ class SessionController:
 
     def choose_export(self, key: str) -> None:
         """Ask where to, and write a session there."""
-        snapshot = self._workspace.document.session(key)
+        snapshot = self._snapshot(key)
         if snapshot is None:
             return
         folder = self._workspace.settings.get("last_folder")
@@ -161,7 +166,7 @@ class SessionController:
 
     def delete(self, key: str) -> None:
         """Ask, and take a session out of the library."""
-        snapshot = self._workspace.document.session(key)
+        snapshot = self._snapshot(key)
         if snapshot is None:
             return
         text = f"Delete “{snapshot.head.title}” with {count(len(snapshot.shots), 'shot')}?"
@@ -173,6 +178,14 @@ class SessionController:
         question.exec()
         if question.clickedButton() is delete:
             self._run(remove_session(snapshot))
+
+    def _snapshot(self, key: str) -> Snapshot | None:
+        """A session of the list; None where it cannot be read, which is said."""
+        try:
+            return self._workspace.document.session(key)
+        except LibraryError as error:
+            self._workspace.messages.say(str(error), "bad")
+            return None
 
     def _run(self, command: Command) -> bool:
         try:
