@@ -15,6 +15,7 @@ import io
 import multiprocessing
 import os
 import pkgutil
+import signal
 import subprocess
 import sys
 import tempfile
@@ -167,6 +168,8 @@ def begin(folder: Path | None) -> None:
     """What a process of the pool does first."""
     global measured  # noqa: PLW0603 - one a process, as the process is
     faulthandler.enable()
+    # A run that stands still tells where: kill -USR1 of its processes.
+    faulthandler.register(signal.SIGUSR1, all_threads=True)
     if folder is not None:
         measured = coverage_table.measuring(folder)
         measured.start()

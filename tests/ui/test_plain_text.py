@@ -146,12 +146,16 @@ class EveryView(WindowCase):
 
     def look_at_dialogs(self):
         popup, dialog = QApplication.activePopupWidget(), QApplication.activeModalWidget()
-        if isinstance(popup, QMenu):
-            self.look_at(popup)
-            popup.close()
-        elif isinstance(dialog, QDialog):
-            self.look_at(dialog)
-            dialog.reject()
+        try:
+            for top in (popup, dialog):
+                if isinstance(top, QMenu | QDialog):
+                    self.look_at(top)
+        finally:
+            # Whatever was found: a dialog that stays would hold the test for ever.
+            if isinstance(popup, QMenu):
+                popup.close()
+            elif isinstance(dialog, QDialog):
+                dialog.reject()
 
     def look_at(self, top):
         for widget in (top, *top.findChildren(QWidget)):
