@@ -16,14 +16,15 @@ from ripasso.review.record.model import serialize
 from ripasso.statistics.library_index import LibraryIndex
 from ripasso.statistics.rows.shot_rows import FIGURES_VERSION, derived_rows
 from ripasso.store.errors import DamagedLibrary, LibraryError, MovedLibrary
-from ripasso.store.file.backups import Backup, back_up, backups_of, folder_of, restore, superfluous
+from ripasso.store.file.backups import Backup, back_up, backups_of, folder_of, free_name, restore, superfluous
 from ripasso.store.file.connecting import connect
 from ripasso.store.file.header import TABLES
-from ripasso.store.library import open_library
-from ripasso.store.opening import check_whole
+from ripasso.store.library import Library, open_library
+from ripasso.store.opening import check_whole, is_large, open_file
 from ripasso.store.recovering import recover
 from ripasso.store.rows import tables
 from ripasso.store.session_file import save_session
+from ripasso.store.session_list import session_lines
 from tests.sessions import played, rack_of, session
 from tests.store.test_library import WithFolder, document_of
 
@@ -437,3 +438,80 @@ class Recovering(Filled):
         with self.assertRaises(LibraryError):
             recover(self.path, DAY, derived_rows)
         self.assertTrue(self.path.exists())
+
+
+class Edges(Filled):
+    """What rarely goes wrong."""
+
+    def test_attempts_whose_record_is_damaged_are_left_out(self):
+        sets = [{"id": "one", "title": "A"}, {"id": "two", "title": "B"}]
+        library, _ = self.filled(attempt_sets=sets)
+        self.assertEqual([one.record.title for one in library.attempt_sets(["test"])], ["A", "B"])
+        library.close()
+        self.plain("UPDATE attempt_set SET record = '{' WHERE title = 'A'")
+        self.assertEqual([one.record.title for one in self.open().attempt_sets()], ["B"])
+
+    def test_other_files_among_the_backups_are_none(self):
+        self.filled()
+        back_up(self.path, DAY)
+        for name in ("2026-13-45.ripasso", "notes.txt", "version-6.ripasso"):
+            (folder_of(self.path) / name).write_text("x")
+        (folder_of(self.path) / "2026-01-01.ripasso").mkdir()
+        self.assertEqual([backup.day for backup in backups_of(self.path)], [DAY])
+
+    def test_old_backups_go_with_a_new_one(self):
+        self.filled()
+        for number in range(60):
+            back_up(self.path, DAY + timedelta(number))
+        self.assertLessEqual(len(backups_of(self.path)), 11)
+
+    def test_a_library_that_is_damaged_gets_no_backup(self):
+        self.filled()[0].close()
+        self.path.write_bytes(b"SQLite format 3\x00" + bytes(5000))
+        with self.assertRaises(LibraryError):
+            back_up(self.path, DAY)
+        self.assertEqual(backups_of(self.path), [])
+
+    def test_going_back_without_a_library_and_with_too_many_copies(self):
+        library, _ = self.filled()
+        backup = back_up(self.path, DAY)
+        library.close()
+        self.path.unlink()
+        restore(self.path, backup.path, DAY)
+        self.assertEqual(len(self.open().sessions()), 1)
+        self.assertEqual(free_name(self.path, "x").name, "test.x.ripasso")
+        (self.folder / "test.x.ripasso").touch()
+        self.assertEqual(free_name(self.path, "x").name, "test.x-2.ripasso")
+        with mock.patch.object(Path, "exists", return_value=True), self.assertRaises(LibraryError):
+            free_name(self.path, "x")
+
+    def test_a_backup_that_cannot_be_moved_into_its_place(self):
+        library, _ = self.filled()
+        backup = back_up(self.path, DAY)
+        library.close()
+        denied = PermissionError(13, "Permission denied")
+        with mock.patch("ripasso.store.file.backups.move_library", side_effect=denied):
+            with self.assertRaises(LibraryError) as caught:
+                restore(self.path, backup.path, DAY)
+            self.assertIn("cannot be restored: Permission denied", str(caught.exception))
+        with mock.patch("ripasso.store.recovering.move_library", side_effect=denied):
+            with self.assertRaises(LibraryError) as caught:
+                recover(self.path, DAY, derived_rows)
+            self.assertIn("cannot be replaced: Permission denied", str(caught.exception))
+        self.assertEqual(len(self.open().sessions()), 1, "it is where it was")
+
+    def test_a_library_that_is_gone_before_it_is_held(self):
+        file = open_file(self.path)
+        self.path.unlink()
+        with self.assertRaises(LibraryError):
+            Library(file)
+        again = open_file(self.path)  # its lock was let go
+        self.assertIsNotNone(again.lock)
+        again.release()
+
+    def test_what_is_looked_through_when_it_is_gone(self):
+        self.assertFalse(is_large(self.path))
+        with self.assertRaises(LibraryError):
+            check_whole(self.path)
+        with self.assertRaises(LibraryError):
+            session_lines(self.path)

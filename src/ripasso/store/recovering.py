@@ -67,6 +67,8 @@ def recover(path: Path, today: date, derive: Derive) -> Recovered:
         move_library(path, aside)
         move_library(fresh, path)
     except OSError as error:
+        if aside.exists() and not path.exists():
+            aside.replace(path)
         raise LibraryError(f"{path.name} cannot be replaced: {error.strerror}.") from error
     return Recovered(aside, len(sessions), reader.lost)
 
