@@ -397,17 +397,19 @@ class Recovering(Filled):
         self.assertEqual(len(document.session("test").shots), 39)
         self.assertEqual(serialize(document.session("other").session), whole)
 
-    def test_pages_that_are_gone(self):
-        library, _ = self.filled(shots=400)
-        library.close()
+    def break_a_page(self):
+        """Overwrite a page in the middle of the table of shots, as a bad disk does."""
         with closing(sqlite3.connect(self.path)) as plain:
             plain.execute("PRAGMA journal_mode = DELETE")
             size = plain.execute("PRAGMA page_size").fetchone()[0]
             root = plain.execute("SELECT rootpage FROM sqlite_master WHERE name = 'shot'").fetchone()[0]
         data = bytearray(self.path.read_bytes())
-        middle = size * (root + 6)
-        data[middle : middle + size] = bytes(size)
+        data[size * (root + 6) : size * (root + 7)] = bytes(size)
         self.path.write_bytes(bytes(data))
+
+    def test_pages_that_are_gone(self):
+        self.filled(shots=400)[0].close()
+        self.break_a_page()
         with self.assertRaises(DamagedLibrary):
             open_library(self.path)
         found = recover(self.path, DAY, derived_rows)
@@ -417,16 +419,9 @@ class Recovering(Filled):
         self.assertLessEqual(shots, 400)
 
     def test_a_large_file_is_looked_through_while_one_works(self):
-        library, _ = self.filled(shots=400)
-        library.close()
-        with closing(sqlite3.connect(self.path)) as plain:
-            plain.execute("PRAGMA journal_mode = DELETE")
-            size = plain.execute("PRAGMA page_size").fetchone()[0]
-            root = plain.execute("SELECT rootpage FROM sqlite_master WHERE name = 'shot'").fetchone()[0]
+        self.filled(shots=400)[0].close()
         check_whole(self.path)
-        data = bytearray(self.path.read_bytes())
-        data[size * (root + 6) : size * (root + 7)] = bytes(size)
-        self.path.write_bytes(bytes(data))
+        self.break_a_page()
         with mock.patch("ripasso.store.opening.LARGE_BYTES", 1000):
             self.open()
         with self.assertRaises(DamagedLibrary) as caught:

@@ -89,6 +89,13 @@ class Drafts(Asked):
         press("Escape")
         self.assertEqual((self.stored(), self.workspace.library.drafts("test")), ("kept", {}))
 
+    def test_another_shot_comes_into_hand_while_a_note_is_typed(self):
+        self.begin()
+        self.note("half a no", end="")
+        self.review.navigation.go_to(self.workspace.document.session("test").shots[2].key)
+        self.assertEqual((self.stored(0), self.stored(2)), ("half a no", None))
+        self.assertEqual((self.review.slip.note.text(), self.workspace.library.drafts("test")), ("", {}))
+
     def test_a_killed_window_loses_no_letter(self):
         """A process of its own types letter after letter, tells each, and is killed."""
         self.close_window()

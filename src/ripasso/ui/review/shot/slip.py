@@ -130,6 +130,7 @@ class Slip(QWidget):
             self.note.show_note("")
             return
         if self._shown is not None and self._shown != shot.key:
+            self._keep_note_of(self._shown)
             self.note.clearFocus()
             self.words.close_line()
         self._shown = shot.key
@@ -162,6 +163,13 @@ class Slip(QWidget):
             if self._is_drafted and self.is_note_kept:
                 self._is_drafted = False
                 self._drafts.forget(shot.key)
+
+    def _keep_note_of(self, shot: str) -> None:
+        """Another shot comes into hand while a note is typed: it belongs to the one before."""
+        if self._is_drafted:
+            self._is_drafted = False
+            if self._controller.set_note_of(shot, self.note.text().strip()):
+                self._drafts.forget(shot)
 
     def _keep_draft(self, text: str) -> None:
         """With every key: a killed program loses no more than that."""

@@ -113,6 +113,14 @@ class ReviewController(CommandController):
         if shot is not None and (shot.record.note or "") != text:
             self._set({("note",): text or REMOVE}, "Write a note")
 
+    def set_note_of(self, key: str, text: str) -> bool:
+        """The note of any shot of the session; False when it could not be stored."""
+        snapshot = self.snapshot
+        row = snapshot.shot(key) if snapshot is not None else None
+        if snapshot is None or row is None or (row.record.note or "") == text:
+            return row is not None
+        return self._run(set_values(snapshot, "shot", key, {("note",): text or REMOVE}, "Write a note"))
+
     def is_said(self, term: str) -> bool:
         """Whether somebody said of the shot in hand what a term says."""
         shot = self.shot
