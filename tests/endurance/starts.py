@@ -71,11 +71,14 @@ def start(seed: int, library: Path) -> int:
         if shown is not None and not walkers:
             shown.activateWindow()
             walkers.append(Walker(shown, seed))
-        if walkers:
+        if walkers and not walkers[0].is_stepping:
             walkers[0].step()
 
     def end() -> None:
         presses.stop()
+        if walkers and walkers[0].is_stepping:
+            QTimer.singleShot(20, end)  # a key that is under way would still open something
+            return
         for walker in walkers:
             walker.stop()
         shown, dialog = window(), QApplication.activeModalWidget()

@@ -31,6 +31,7 @@ class Walker:
 
     def __init__(self, window: MainWindow, seed: int) -> None:
         self._window, self._chance, self._keys = window, random.Random(seed), keys()
+        self.is_stepping = False
         # A modal dialog holds whoever opened it: it gets a few keys, and goes.
         self._closer = QTimer()
         self._closer.timeout.connect(self._close_dialogs)
@@ -54,6 +55,13 @@ class Walker:
 
     def step(self) -> None:
         """One step of any kind."""
+        self.is_stepping = True
+        try:
+            self._step()
+        finally:
+            self.is_stepping = False
+
+    def _step(self) -> None:
         kind = self._chance.random()
         if kind < 0.7:
             self._press()
