@@ -5,6 +5,8 @@ import unittest
 
 from ripasso.review.record.names import unknown_names
 from ripasso.review.record.parsing import InvalidSession, UnreadableSession, read_session
+from ripasso.statistics.report import stats_report
+from ripasso.statistics.rows.search_columns import columns_of
 from tests.sessions import rack_of, session, session_data
 
 
@@ -161,6 +163,27 @@ class UnknownNames(unittest.TestCase):
     def test_without_a_game_every_ball_may_be(self):
         rack = rack_of({"player": "b", "before": {"red1": [0, 0], "9": [1, 1]}})
         self.assertEqual(unknown_names(session(game=None, racks=[rack])), [])
+
+
+class OddBallsInAFrame(unittest.TestCase):
+    """Balls of another game in a frame of snooker: scored, counted and searched all the same."""
+
+    def test_they_are_worth_nothing_and_raise_nothing(self):
+        for ball in ("9", "Cue", "", "red99", "$x$"):
+            shot = {
+                "player": "a",
+                "intent": "pot",
+                "call": {"ball": ball},
+                "facts": {"first_contact": "red1"},
+            }
+            shot |= {"before": {"cue": [1, 0.5], ball: [2, 0.5]}, "plan": {"next_ball": ball}}
+            layout = {"cue": [1, 0.5], "black": [3, 0.9], ball: [2, 0.5]}
+            racks = [rack_of(shot, shot, layout=layout)]
+            frame = session(game="snooker", racks=racks, table={"preset": "snooker_12ft"})
+            with self.subTest(ball):
+                self.assertEqual(len(columns_of([frame])[0]), 2)
+                players = stats_report([frame])["players"].values()
+                self.assertEqual(sum(player["shots"] for player in players), 2)
 
 
 class Proposals(unittest.TestCase):

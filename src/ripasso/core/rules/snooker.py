@@ -25,8 +25,8 @@ def is_red(ball: str | None) -> bool:
 
 
 def value(ball: str) -> int:
-    """What a ball scores: a red 1, the colours 2 to 7 (section 3.1)."""
-    return 1 if is_red(ball) else VALUES[ball]
+    """What a ball scores: a red 1, the colours 2 to 7 (section 3.1); a name that is no ball nothing."""
+    return 1 if is_red(ball) else VALUES.get(ball, 0)
 
 
 @dataclass(frozen=True, slots=True)

@@ -17,7 +17,7 @@ from ripasso.film.errors import FilmError
 #: Containers that only name other files or places on a network.
 LISTS = frozenset(("hls", "concat", "dash", "sdp", "rtsp", "rtp", "imf", "webm_dash_manifest", "image2"))
 #: What the decoding library raises for a file that it cannot use; a library of C says it in many ways.
-DECODING_ERRORS = (FFmpegError, OSError, ValueError, EOFError, ArithmeticError, MemoryError)
+DECODING_ERRORS = (FFmpegError, OSError, ValueError, EOFError, LookupError, ArithmeticError, MemoryError)
 
 
 def open_container(path: Path) -> InputContainer:
