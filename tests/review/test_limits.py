@@ -178,12 +178,12 @@ class OddBallsInAFrame(unittest.TestCase):
             }
             shot |= {"before": {"cue": [1, 0.5], ball: [2, 0.5]}, "plan": {"next_ball": ball}}
             layout = {"cue": [1, 0.5], "black": [3, 0.9], ball: [2, 0.5]}
-            racks = [rack_of(shot, shot, layout=layout)]
+            racks = [rack_of(shot, shot), rack_of(shot, layout=layout)]
             frame = session(game="snooker", racks=racks, table={"preset": "snooker_12ft"})
             with self.subTest(ball):
-                self.assertEqual(len(columns_of([frame])[0]), 2)
+                self.assertEqual(len(columns_of([frame])[0]), 3)
                 players = stats_report([frame])["players"].values()
-                self.assertEqual(sum(player["shots"] for player in players), 2)
+                self.assertEqual(sum(player["shots"] for player in players), 3)
 
 
 class Proposals(unittest.TestCase):
