@@ -12,6 +12,8 @@ from collections.abc import Iterator
 from dataclasses import dataclass, field
 from pathlib import Path
 
+from PyQt6.QtTest import QTest
+
 from ripasso.demo.matches.scenario import FILM_ID
 from ripasso.ui.app import build_window
 from ripasso.ui.workspace import build_workspace
@@ -19,7 +21,7 @@ from tests.endurance.walker import Walker
 from tests.windows import demo_library, destroy, uncaught
 
 #: Steps before memory is looked at, and how often it is.
-WARMING, EVERY = 2000, 250
+WARMING, EVERY, SETTLE_MS = 2000, 250, 200
 
 
 @dataclass
@@ -57,9 +59,13 @@ def walk(steps: int, seed: int, library: Path, warming: int = WARMING, every: in
             window.open_session(FILM_ID)
         walker = Walker(window, seed)
         try:
+            walker.press_every_key()
             for number in range(1, warming + steps + 1):
                 walker.step()
                 if number > warming and number % every == 0:
+                    # Pictures of the film are as large as the window: it is always the same here.
+                    window.resize(1280, 800)
+                    QTest.qWait(SETTLE_MS)
                     outcome.memory_mb.append(memory_mb())
         finally:
             walker.stop()

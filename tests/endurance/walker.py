@@ -53,6 +53,14 @@ class Walker:
             if dialog.isVisible():
                 dialog.reject()
 
+    def press_every_key(self) -> None:
+        """Each key once on each page: what is built when it is first wanted is built then."""
+        for page in ("Ctrl+1", "Ctrl+2", "Ctrl+3"):
+            for key in self._keys:
+                for one in (page, key, "Esc"):
+                    self._press_key(one)
+                    QApplication.processEvents()
+
     def step(self) -> None:
         """One step of any kind."""
         self.is_stepping = True
@@ -78,7 +86,10 @@ class Walker:
         QApplication.processEvents()
 
     def _press(self) -> None:
-        combination = QKeySequence(self._chance.choice(self._keys))[0]
+        self._press_key(self._chance.choice(self._keys))
+
+    def _press_key(self, key: str) -> None:
+        combination = QKeySequence(key)[0]
         target = QApplication.focusWidget() or self._window
         QTest.keyClick(target, combination.key(), combination.keyboardModifiers())
 

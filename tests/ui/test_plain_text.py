@@ -198,6 +198,21 @@ class EveryView(WindowCase):
                 press("Escape")
         self.assertGreater(self.seen, 100, "what is hostile was on screen")
 
+    def test_the_names_of_fields_that_are_players(self):
+        self.closer.stop()
+        titles = []
+
+        def look(dialog):
+            titles.append(dialog.windowTitle())
+            self.look_at(dialog)
+
+        press("Ctrl+2")
+        self.review.navigation.go_to(self.workspace.document.session("typed").racks[1].shots[0].key)
+        in_dialog(look)
+        press("Shift+K")
+        self.assertEqual(len(titles), 1)
+        self.assertGreater(self.seen, 0)
+
     def test_what_is_exported_is_read_by_others(self):
         target = self.folder / "out.ripasso.json"
         self.window.sessions.controller.export_file("typed", target)

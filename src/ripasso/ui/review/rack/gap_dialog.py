@@ -32,7 +32,7 @@ class GapDialog(QDialog):
             field.setButtonSymbols(QSpinBox.ButtonSymbols.NoButtons)
             field.setValue(now.get(side, 0))
             field.setAccessibleName(f"Score of {player_name(snapshot.head, side)}")
-            form.addRow(player_name(snapshot.head, side), field)
+            form.addRow(label(player_name(snapshot.head, side)), field)
         buttons = save_or_cancel(self, "Go on")
         layout = QVBoxLayout(self)
         layout.setContentsMargins(20, 16, 20, 16)
