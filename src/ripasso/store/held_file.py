@@ -42,6 +42,8 @@ class HeldFile:
 
     def copied(self, place: Path) -> HeldFile:
         """A copy of the library at another place, held and locked; raises `LibraryError`."""
+        if place == self.file.path:
+            self.file.release()  # what it guarded is not there any more
         lock = WriterLock(place)
         try:
             if not lock.acquire():

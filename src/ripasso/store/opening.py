@@ -13,7 +13,7 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from ripasso.store.errors import DamagedLibrary, LibraryError, failure
-from ripasso.store.file.connecting import connect, copy_library, make_private
+from ripasso.store.file.connecting import FOLDER_MODE, connect, copy_library, make_private
 from ripasso.store.file.header import APPLICATION_ID, LIBRARY_VERSION, TABLES
 from ripasso.store.file.lock import WriterLock
 
@@ -169,7 +169,7 @@ def _checked_version(connection: sqlite3.Connection, name: str, *, large: bool) 
 def _keep_copy(path: Path, copy: Path) -> None:
     """An older library as it was, among its backups; without one it is not touched."""
     try:
-        copy.parent.mkdir(exist_ok=True, mode=0o700)
+        copy.parent.mkdir(exist_ok=True, mode=FOLDER_MODE)
         with closing(connect(path)) as source:
             copy_library(source, copy)
     except (OSError, sqlite3.Error) as error:

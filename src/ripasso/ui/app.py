@@ -100,7 +100,7 @@ def run(library: Path | None, session: Path | None, *, demo: bool = False) -> in
         code = app.exec()
         if window.going_back_to is None:
             return code
-        session = None
+        session, path = None, workspace.path  # it may be kept elsewhere by now
         notice = _restored(path, window.going_back_to)
 
 

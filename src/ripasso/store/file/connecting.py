@@ -60,6 +60,9 @@ def copy_library(source: sqlite3.Connection, target: Path) -> None:
             if copy.execute("PRAGMA quick_check(1)").fetchone()[0] != "ok":
                 raise sqlite3.DatabaseError("the copy is malformed")
         _to_disk(fresh)
+        for tail in ("-wal", "-shm"):
+            # The log of a library that stood there before belongs to that one.
+            target.with_name(target.name + tail).unlink(missing_ok=True)
         fresh.replace(target)
         _to_disk(target.parent)
     finally:
