@@ -84,6 +84,9 @@ class LibraryIndex:
         if order != self._order or len(fresh) > TOGETHER:
             self._order = order
             self._joined = JoinedColumns([self._known[key][1] for key in order])
+            # What was read is let go: the joined columns hold it.
+            for key, columns in zip(order, self._joined.sessions, strict=True):
+                self._known[key] = (self._known[key][0], columns)
         else:
             for key in fresh.keys() & set(order):
                 self._joined = self._joined.replaced(order.index(key), fresh[key])

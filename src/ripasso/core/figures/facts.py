@@ -163,8 +163,11 @@ class Facts:
 
 def _in_order(codes: Array) -> list[int]:
     """The codes that there are, in the order in which they first appear."""
-    found, first = np.unique(codes, return_index=True)
-    return [int(code) for code in found[np.argsort(first)]]
+    first = np.full(int(codes.max(initial=-1)) + 1, len(codes))
+    # Of several places for one code the last that is written stays: the first of them, backwards.
+    first[codes[::-1]] = np.arange(len(codes))[::-1]
+    order = np.argsort(first, kind="stable")
+    return [int(code) for code in order if first[code] < len(codes)]
 
 
 def coded_texts(texts: list[str]) -> Codes:

@@ -9,8 +9,9 @@ from __future__ import annotations
 import hashlib
 import json
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
+from itertools import pairwise
 from typing import Any
 from zlib import crc32
 
@@ -18,7 +19,6 @@ import numpy as np
 
 from ripasso.core.figures.facts import Array, Codes, Facts, coded_texts
 from ripasso.core.figures.schema import COLUMNS, SESSION, Column
-from ripasso.core.json_data import JsonMapping
 
 #: Kept as bytes of their own: keys are all different, so codes would not help.
 KEY = "key"
@@ -30,11 +30,10 @@ TEXT_COLUMNS = tuple(column.name for column in _KEPT if column.kind in ("text", 
 FLAG_COLUMNS = tuple(column.name for column in _KEPT if column.kind == "flag")
 INT_COLUMNS = tuple(column.name for column in _KEPT if column.kind in ("answer", "count"))
 NUMBER_COLUMNS = tuple(column.name for column in _KEPT if column.kind == "number")
-_PLACES = {
-    name: place
-    for names in (TEXT_COLUMNS, FLAG_COLUMNS, INT_COLUMNS, NUMBER_COLUMNS)
-    for place, name in enumerate(names)
-}
+_BLOCKS = (TEXT_COLUMNS, FLAG_COLUMNS, INT_COLUMNS, NUMBER_COLUMNS)
+_PLACES = {name: place for names in _BLOCKS for place, name in enumerate(names)}
+#: The texts that are the same for all shots of a session.
+CONSTANT_TEXTS = frozenset(("session_key", "date", "game", "table"))
 #: Step when `statistics.rows.encoding` computes a column otherwise.
 ENCODING_VERSION = 1
 
@@ -57,6 +56,11 @@ class SessionConstants:
     game: str = ""
     table: str = ""
     table_length: float = float("nan")
+
+    def text(self, name: str) -> str:
+        """One of `CONSTANT_TEXTS`."""
+        found: str = self.key if name == "session_key" else getattr(self, name)
+        return found
 
 
 @dataclass(frozen=True, eq=False)
@@ -113,7 +117,7 @@ class SessionColumns:
         end = data.find(b"\n")
         try:
             head = json.loads(data[:end])
-            if head["stamp"] != STAMP or head["sum"] != crc32(data[end + 1 :]):
+            if head["stamp"] != STAMP or head["sum"] != crc32(memoryview(data)[end + 1 :]):
                 return None
             count, at = int(head["shots"]), end + 1
             arrays = []
@@ -144,93 +148,119 @@ def _code_type(coded: Sequence[Codes]) -> Any:
 
 
 class JoinedColumns:
-    """The columns of sessions, one after the other. Immutable but for what it remembers of itself."""
+    """The columns of sessions, one after the other. Immutable but for what it remembers of itself.
 
-    def __init__(self, sessions: Sequence[SessionColumns]) -> None:
-        self.sessions = tuple(sessions)
+    `sessions` are views of what was joined: who keeps them instead of those that were given holds every
+    value once.
+    """
+
+    def __init__(self, sessions: Sequence[SessionColumns], rows: Mapping[str, Array] | None = None) -> None:
+        """Join sessions; `rows` are their columns by name where they have been joined already."""
         self._counts = np.array([len(one) for one in sessions], dtype=np.int64)
         self._starts = np.concatenate([[0], np.cumsum(self._counts)]).astype(np.int64)
-        self._arrays: dict[str, Array] = {}
-        self._coded: dict[str, tuple[Array, dict[str, int]]] = {}
-        self._used: set[str] = set()
+        self._coded: dict[str, Codes] = {}
+        self._session: Array | None = None
+        if rows is not None:
+            self.sessions, self._rows = tuple(sessions), rows
+            return
+        keys = np.concatenate([np.array([], f"S{KEY_BYTES}"), *(one.keys for one in sessions)])
+        texts = _side_by_side([one.texts for one in sessions], len(TEXT_COLUMNS), np.uint16)
+        flags = _side_by_side([one.flags for one in sessions], len(FLAG_COLUMNS), np.bool_)
+        ints = _side_by_side([one.ints for one in sessions], len(INT_COLUMNS), np.int32)
+        numbers = _side_by_side([one.numbers for one in sessions], len(NUMBER_COLUMNS), np.float64)
+        self._rows = {KEY: keys}
+        for names, block in zip(_BLOCKS, (texts, flags, ints, numbers), strict=True):
+            self._rows.update(zip(names, block, strict=True))
+        places = [slice(start, end) for start, end in pairwise(self._starts.tolist())]
+        self.sessions = tuple(
+            replace(
+                one,
+                keys=keys[here],
+                texts=texts[:, here],
+                flags=flags[:, here],
+                ints=ints[:, here],
+                numbers=numbers[:, here],
+            )
+            for one, here in zip(sessions, places, strict=True)
+        )
 
     def __len__(self) -> int:
         return int(self._starts[-1])
 
     def array(self, name: str) -> Array:
         """A joined column of flags, counts, answers or numbers."""
-        if name not in self._arrays:
-            if name == "session":
-                self._arrays[name] = np.repeat(np.arange(len(self.sessions)), self._counts)
-            elif name == KEY:
-                self._arrays[name] = np.concatenate(
-                    [np.array([], "S1"), *(one.keys for one in self.sessions)]
-                )
-            elif name == "table_length":
-                lengths = [one.constants.table_length for one in self.sessions]
-                self._arrays[name] = np.repeat(np.array(lengths, dtype=np.float64), self._counts)
-            else:
-                parts = [_part(one, name) for one in self.sessions]
-                self._arrays[name] = np.concatenate(parts) if parts else _part_of_nothing(name)
-        self._used.add(name)
-        return self._arrays[name]
+        if name == "session":
+            if self._session is None:
+                self._session = np.repeat(np.arange(len(self.sessions)), self._counts)
+            return self._session
+        if name == "table_length":
+            lengths = [one.constants.table_length for one in self.sessions]
+            return np.repeat(np.array(lengths, dtype=np.float64), self._counts)
+        return self._rows[name]
 
     def codes(self, name: str) -> Codes:
         """A joined column of texts."""
         if name not in self._coded:
             known: dict[str, int] = {}
-            parts = [_recoded(one, name, known) for one in self.sessions]
-            self._coded[name] = (np.concatenate(parts) if parts else np.array([], np.int32), known)
-        self._used.add(name)
-        codes, known = self._coded[name]
-        return codes, tuple(known)
+            if name in CONSTANT_TEXTS:
+                each = [known.setdefault(one.constants.text(name), len(known)) for one in self.sessions]
+                codes = np.repeat(np.array(each, dtype=np.int32), self._counts)
+            else:
+                # The codes of each session stand for its own texts: one table of all, each from its start.
+                place = _PLACES[name]
+                values = [one.values[place] for one in self.sessions]
+                of_all = [known.setdefault(text, len(known)) for texts in values for text in texts]
+                starts = np.cumsum([0, *map(len, values)])[:-1]
+                codes = np.array(of_all, np.int32)[self._rows[name] + np.repeat(starts, self._counts)]
+            self._coded[name] = codes, tuple(known)
+        return self._coded[name]
 
     def replaced(self, place: int, session: SessionColumns) -> JoinedColumns:
-        """The same with another session at a place.
-
-        Where the lengths are equal, the columns in use are taken over with its values put in their place; the
-        others are joined again when they are asked for, so that no more is held than is looked at.
-        """
+        """The same with another session at a place; columns whose values are what they were are shared."""
+        old = self.sessions[place]
         sessions = (*self.sessions[:place], session, *self.sessions[place + 1 :])
-        made = JoinedColumns(sessions)
-        if len(session) != len(self.sessions[place]):
-            return made
+        if len(session) != len(old):
+            return JoinedColumns(sessions)
         here = slice(int(self._starts[place]), int(self._starts[place + 1]))
-        for name in self._used & self._arrays.keys():
-            if name in _PLACES or name == KEY:
-                renewed = made._arrays[name] = self._arrays[name].copy()
-                renewed[here] = session.keys if name == KEY else _part(session, name)
-        for name in self._used & self._coded.keys():
-            codes, known = self._coded[name]
-            fresh = made._coded[name] = (codes.copy(), dict(known))
-            fresh[0][here] = _recoded(session, name, fresh[1])
+        rows, coded = dict(self._rows), dict(self._coded)
+        for name, row in self._rows.items():
+            values, were = _own_row(session, name), row[here]
+            if not np.array_equal(values, were, equal_nan=name in NUMBER_COLUMNS):
+                rows[name] = row.copy()
+                rows[name][here] = values
+            elif name not in TEXT_COLUMNS or session.values[_PLACES[name]] == old.values[_PLACES[name]]:
+                continue
+            if name in coded:
+                coded[name] = _with_codes(coded[name], here, session, name)
+        for name in CONSTANT_TEXTS & coded.keys():
+            if session.constants.text(name) != old.constants.text(name):
+                del coded[name]
+        made = JoinedColumns(sessions, rows)
+        made._coded = coded
         return made
 
 
-def _part(session: SessionColumns, name: str) -> Array:
-    place, kind = _PLACES[name], COLUMNS[name].kind
+def _side_by_side(parts: Sequence[Array], rows: int, kind: Any) -> Array:
+    return np.concatenate([np.empty((rows, 0), kind), *parts], axis=1)
+
+
+def _own_row(session: SessionColumns, name: str) -> Array:
+    """A column of one session; texts as its own codes."""
+    if name == KEY:
+        return session.keys
+    kind = COLUMNS[name].kind
+    if kind in ("text", "words"):
+        return np.asarray(session.texts[_PLACES[name]])
     if kind == "flag":
-        return np.asarray(session.flags[place])
-    return np.asarray(session.numbers[place] if kind == "number" else session.ints[place])
+        return np.asarray(session.flags[_PLACES[name]])
+    return np.asarray((session.numbers if kind == "number" else session.ints)[_PLACES[name]])
 
 
-def _part_of_nothing(name: str) -> Array:
-    kinds: JsonMapping = {"flag": np.bool_, "number": np.float64}
-    return np.array([], dtype=kinds.get(COLUMNS[name].kind, np.int64))
-
-
-def _recoded(session: SessionColumns, name: str, known: dict[str, int]) -> Array:
-    """The codes of a session's texts in the codes of all; new texts are added to those known."""
-    constants = session.constants
-    own = {
-        "session_key": constants.key,
-        "date": constants.date,
-        "game": constants.game,
-        "table": constants.table,
-    }
-    if name in own:
-        return np.full(len(session), known.setdefault(own[name], len(known)), dtype=np.int64)
-    place = _PLACES[name]
-    of_all = [known.setdefault(text, len(known)) for text in session.values[place]]
-    recoded: Array = np.array(of_all, dtype=np.int32)[session.texts[place]]
-    return recoded
+def _with_codes(coded: Codes, here: slice, session: SessionColumns, name: str) -> Codes:
+    """Joined codes with those of a session in their place; new texts are added to those known."""
+    codes, values = coded
+    known = {text: code for code, text in enumerate(values)}
+    of_all = [known.setdefault(text, len(known)) for text in session.values[_PLACES[name]]]
+    codes = codes.copy()
+    codes[here] = np.array(of_all, dtype=np.int32)[session.texts[_PLACES[name]]]
+    return codes, tuple(known)

@@ -97,12 +97,24 @@ class Overview:
     summary: str
 
 
+def _figures(own: Facts, places: Ints, wanted: set[tuple[str, str]]) -> dict[tuple[str, str], Figure]:
+    """The figures that are wanted, by page and id; a page is counted no further than its last of them."""
+    found: dict[tuple[str, str], Figure] = {}
+    for page in sorted({page for page, _ in wanted}):
+        missing = {name for on, name in wanted if on == page}
+        lines = PAGES[page].lines(own, places)
+        while missing and (line := next(lines, None)) is not None:
+            if line[0] in missing:
+                missing.remove(line[0])
+                found[page, line[0]] = line[3]
+    return found
+
+
 def overview_of(facts: Facts, mine: Flags, game: str | None) -> Overview:
     """The overview of the shots that are a player's; the shots behind a figure are places in `facts`."""
     own, places = facts.by_person(mine)
     wanted = READY.get(game or "", POOL)
-    pages = dict.fromkeys(page for page, _, _ in wanted)
-    figures = {(page, line[0]): line[3] for page in pages for line in PAGES[page].lines(own, places)}
+    figures = _figures(own, places, {(page, name) for page, name, _ in wanted})
     nothing = Figure(np.array([], dtype=np.int64), words="–")
     cards = tuple(Card(tr(caption), figures.get((page, name), nothing)) for page, name, caption in wanted)
     asked = Asked(own)

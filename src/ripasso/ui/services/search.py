@@ -27,6 +27,11 @@ class Found:
         """The facts of all shots."""
         return self.library.facts
 
+    @property
+    def sessions(self) -> int:
+        """How many sessions they are from."""
+        return len(np.unique(self.facts.ints("session")[list(self.places)]))
+
     def place(self, row: int) -> tuple[str, str]:
         """The keys of session and shot of a row."""
         at = self.places[row]

@@ -130,7 +130,7 @@ class FindPage(QWidget):
     def show_found(self, found: Found) -> None:
         """Show what was found."""
         self.model.show_found(found)
-        sessions = len({found.session(row) for row in range(len(found.places))})
+        sessions = found.sessions
         set_property(self.told, "tone", "plain")
         words = f"{count(len(found.places), 'shot')} of {len(found.facts)}, in {count(sessions, 'session')}"
         self.told.setText(f"{words}. ↵ shows one; Ctrl G goes on to the next while you tag.")
