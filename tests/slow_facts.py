@@ -31,7 +31,9 @@ def contexts_of(session, score):
     """The contexts of all shots, by rack."""
     setting, racks = Setting.of(session), session.racks or ()
     return [
-        rack_contexts(setting, rack, None if score is None else scored_rack(racks, score, place))
+        rack_contexts(
+            setting, rack, None if score is None else scored_rack(racks, score, place, setting.film)
+        )
         for place, rack in enumerate(racks)
     ]
 

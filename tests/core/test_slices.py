@@ -143,11 +143,12 @@ class Course(unittest.TestCase):
     def test_the_longest_row(self):
         for text, expected in (("0110111001", (4, 3)), ("", (0, 0)), ("000", (0, 0)), ("11", (0, 2))):
             won = np.array([c == "1" for c in text], dtype=bool)
-            self.assertEqual(of.longest_run(won), expected, text)
+            self.assertEqual(of.longest_run(won, np.zeros(len(won), dtype=int)), expected, text)
 
-    def test_first_shots_of_racks(self):
-        places = np.flatnonzero(of.first_of_rack(self.facts))
-        np.testing.assert_array_equal(places, np.arange(0, 300, 10))
+    def test_no_row_crosses_from_one_stretch_of_play_to_another(self):
+        won = np.array([c == "1" for c in "1111011"], dtype=bool)
+        self.assertEqual(of.longest_run(won, np.array([0, 0, 0, 1, 1, 1, 1])), (0, 3))
+        self.assertEqual(of.longest_run(won, np.array([0, 1, 2, 3, 4, 4, 4])), (5, 2))
 
 
 if __name__ == "__main__":

@@ -13,6 +13,7 @@ from ripasso.review.document.edits import add_session
 from ripasso.review.measuring.cache import MeasureCache
 from ripasso.review.present.measure_words import Units, level_words, measure_lines, near_cushion
 from ripasso.review.present.pot_table import pot_table
+from ripasso.review.scoring.rack_results import session_results
 from ripasso.review.table.settings import mouth_words, set_table, settings_of
 from ripasso.statistics.rows.shot_rows import derived_rows
 from ripasso.store.library import open_library
@@ -110,11 +111,12 @@ class Chances(unittest.TestCase):
         document = document_with(session(racks=[rack_of(*shots)]))
         score = document.session("test").score
         looks = {(1, 2): Look(0.3), (1, 3): Look(0.7), (1, 4): Look(0.8, True)}
-        course = match_course(score, {}, ["a"], [True], looks=looks)
+        results = session_results(document.session("test").session, score)
+        course = match_course(score, {}, results, looks=looks)
         told = [(line.visit.player, line.began, line.chance, line.converted) for line in course.visits]
         self.assertEqual(told[1], ("b", "miss", 0.7, False))
         self.assertEqual(told[2], ("a", "safety_left_open", 0.8, True))
-        shut = match_course(score, {}, ["a"], [True], looks={(1, 4): Look(0.4, True)})
+        shut = match_course(score, {}, results, looks={(1, 4): Look(0.4, True)})
         self.assertEqual((shut.visits[2].began, shut.visits[2].converted), ("long_pot", None))
 
 

@@ -215,7 +215,14 @@ class Rows(unittest.TestCase):
                     lambda r: begins(r) and r.began and r.best_chance >= 0.6,
                     lambda r: won(r) or (r.game == "snooker" and r.visit_score >= 30),
                 ),
-                "run run_out": (begins, lambda r: r.run == "run_out"),
+                "run run_out": (
+                    lambda r: begins(r) and r.began != "own_break",
+                    lambda r: r.run == "run_out",
+                ),
+                "run break_and_run": (
+                    lambda r: begins(r) and r.began == "own_break",
+                    lambda r: r.run == "break_and_run",
+                ),
                 "run 20": (begins, lambda r: r.visit_score >= 20),
                 "one_visit": (lambda r: r.one_visit != -1, lambda r: r.one_visit == 1),
                 "colour black": (colour, lambda r: r.ball == "black"),

@@ -11,7 +11,8 @@ from ripasso.core.finding.query import Query
 from ripasso.statistics.library_index import LibraryFacts, LibraryIndex
 from ripasso.statistics.pages.attempt_pages import attempts_page
 from ripasso.statistics.pages.figures import FigurePage
-from ripasso.statistics.pages.pages import ATTEMPTS, CROSSED, OVERVIEW, Side, crossed_page, page_of
+from ripasso.statistics.pages.lines import Side
+from ripasso.statistics.pages.pages import ATTEMPTS, CROSSED, OVERVIEW, crossed_page, page_of
 from ripasso.statistics.pages.ready import Overview, overview_of
 from ripasso.store.library import Library
 
@@ -49,7 +50,7 @@ class Answers:
         everything = self._index.read()
         facts = _chosen(everything, choice)
         if choice.page == OVERVIEW:
-            return overview_of(facts, _own(facts, choice.first), choice.game)
+            return overview_of(facts, _side_of(facts, choice.first, everything.names), choice.game)
         if choice.page == ATTEMPTS:
             name = everything.names.get(choice.first, choice.first)
             sets = self._library.attempt_sets(choice.sessions)
@@ -77,20 +78,25 @@ def _own(facts: Facts, person: str) -> Flags:
     return facts.known("person") if person == EVERYBODY else facts.equal("person", person)
 
 
+def _side_of(facts: Facts, person: str, names: Mapping[str, str]) -> Side:
+    """The column of one person, or of everybody."""
+    whom = None if person == EVERYBODY else person
+    return Side(person, names.get(person, person), _own(facts, person), whom)
+
+
 def sides_of(choice: Choice, facts: Facts, names: Mapping[str, str]) -> Sequence[Side]:
     """The columns of a page: one player, two players, or a player since a date and before it."""
     own = _own(facts, choice.first)
-    name = names.get(choice.first, choice.first)
+    person = None if choice.first == EVERYBODY else choice.first
     if choice.second.startswith(BEFORE):
         date = choice.second.removeprefix(BEFORE)
-        later = own & facts.of_text("date", lambda one: one >= date)
-        earlier = own & facts.of_text("date", lambda one: "" < one < date)
+        later = facts.of_text("date", lambda one: one >= date)
+        earlier = facts.of_text("date", lambda one: "" < one < date)
         return (
-            Side("since", f"since {date}", later),
-            Side("before", f"before {date}", earlier),
+            Side("since", f"since {date}", own & later, person, later),
+            Side("before", f"before {date}", own & earlier, person, earlier),
         )
-    first = Side(choice.first, name, own)
+    first = _side_of(facts, choice.first, names)
     if not choice.second or choice.second == choice.first:
         return (first,)
-    other = choice.second
-    return first, Side(other, names.get(other, other), facts.equal("person", other))
+    return first, _side_of(facts, choice.second, names)

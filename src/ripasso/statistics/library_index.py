@@ -80,7 +80,7 @@ class LibraryIndex:
             del self._known[key]
         if not fresh and not gone:
             return False
-        order = tuple(key for key in sorted(self._known) if len(self._known[key][1]))
+        order = tuple(key for key in sorted(self._known) if _counts(self._known[key][1]))
         if order != self._order or len(fresh) > TOGETHER:
             self._order = order
             self._joined = JoinedColumns([self._known[key][1] for key in order])
@@ -114,8 +114,9 @@ class LibraryIndex:
     def _encoded(self, session: str, constants: SessionConstants) -> SessionColumns:
         """The columns of a session from its rows; none where what is stored of them is damaged."""
         try:
-            return encoded(*self._library.shot_rows(session), constants)
-        except (ValueError, TypeError, AttributeError, ArithmeticError):
+            rows, measured = self._library.shot_rows(session)
+            return encoded(rows, measured, constants, self._library.course(session))
+        except (ValueError, TypeError, LookupError, AttributeError, ArithmeticError):
             self._library.set_figures_aside(session)
             return encoded([], [], constants)
 
@@ -123,6 +124,10 @@ class LibraryIndex:
         # They can be made again; the command that comes next says what is wrong with the library.
         with suppress(LibraryError):
             self._library.keep_columns(columns)
+
+
+def _counts(columns: SessionColumns) -> bool:
+    return bool(len(columns) or columns.racks)
 
 
 def _constants(head: SessionHead) -> SessionConstants:

@@ -15,9 +15,11 @@ from ripasso.core.figures import player_stats as of
 from ripasso.core.figures.facts import Facts, Flags
 from ripasso.core.figures.judged import DECISIONS, POSITION_FINDINGS
 from ripasso.core.figures.ledger import run_of
+from ripasso.core.figures.rack_results import Streak
+from ripasso.core.figures.racks import PlacedRack, racks_of, runs_in_a_row, streak_of
 from ripasso.core.figures.session_columns import JoinedColumns
 from ripasso.core.inference.estimates import Difference, Mean, difference, rate_of
-from ripasso.core.inference.intervals import CONFIDENCE, FEW, Count, Rate, count_per
+from ripasso.core.inference.intervals import CONFIDENCE, FEW, Count, Rate, count_per, rate
 from ripasso.core.json_data import JsonObject
 from ripasso.core.measures.attempts import attempt_figures
 from ripasso.core.measures.errors import Thresholds
@@ -25,6 +27,7 @@ from ripasso.core.rules import Visit
 from ripasso.review.record.model import AttemptSet, Session
 from ripasso.review.record.people import person_key
 from ripasso.review.recordings.film_parts import live_film
+from ripasso.review.scoring.rack_results import is_cut
 from ripasso.statistics.rows.contexts import rack_seconds
 from ripasso.statistics.rows.measured_session import MeasuredSession, measured_session
 
@@ -115,6 +118,7 @@ def _player_report(one: _Player, facts: Facts, sheets: Sequence[MeasuredSession]
     return {
         "name": one.name,
         "shots": len(own),
+        "racks": _racks(racks_of(facts, one.person)),
         "pot_success": rate_report(of.success(own, pots)),
         "two_way_success": rate_report(of.success(own, two_way)),
         "flukes": _places(own, own.flags("fluke")),
@@ -226,6 +230,27 @@ def _errors(one: _Player, own: Facts, sheets: Sequence[MeasuredSession]) -> Json
     }
 
 
+def _racks(racks: Sequence[PlacedRack]) -> JsonObject:
+    """Racks won, on whose break, lost without a stroke, and the longest rows that are proven."""
+    known = [rack for rack in racks if rack.known]
+
+    def won(some: Sequence[PlacedRack]) -> JsonObject:
+        return rate_report(rate(sum(rack.won for rack in some), len(some)))
+
+    return {
+        "won": won(known),
+        "own_break": won([rack for rack in known if rack.own_break]),
+        "other_break": won([r for r in known if r.result.breaker is not None and not r.own_break]),
+        "lost_without_a_stroke": sum(not rack.won and rack.without_stroke for rack in known),
+        "in_a_row": _streak_report(streak_of(racks)[0]),
+        "break_and_runs_in_a_row": _streak_report(runs_in_a_row(racks)[0]),
+    }
+
+
+def _streak_report(streak: Streak) -> JsonObject:
+    return {"length": streak.length, "at_least": streak.at_least, "by_score": streak.by_score}
+
+
 def _visits(one: _Player, sheets: Sequence[MeasuredSession]) -> JsonObject:
     """Balls (snooker, rotation: points) a visit, and what came of the racks."""
     scores: list[int] = []
@@ -264,6 +289,8 @@ def _run_of(sheet: MeasuredSession, visit: Visit) -> str | None:
     """What a visit that won a rack was; the rack it ended in decides."""
     end = (sheet.session.racks or ())[visit.last_rack - 1].shots or ()
     assert sheet.score is not None
+    if is_cut(end, live_film(sheet.session)):
+        return None
     return run_of(sheet.score.racks[visit.last_rack - 1], visit, end[0].intent if end else None)
 
 

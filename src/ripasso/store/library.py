@@ -12,6 +12,7 @@ from typing import Any, Literal
 from sqlalchemy import Connection, Engine, func, select, update
 from sqlalchemy.exc import SQLAlchemyError
 
+from ripasso.core.figures.rack_results import RackResult
 from ripasso.core.figures.schema import Row
 from ripasso.core.json_data import JsonMapping, JsonObject
 from ripasso.review.document.command import Change, Table
@@ -223,6 +224,11 @@ class Library:
         with self._reading() as connection:
             return column_rows.rows_of(connection, session)
 
+    def course(self, session: str) -> list[RackResult]:
+        """What came of the racks of a session; raises ValueError or TypeError where that is damaged."""
+        with self._reading() as connection:
+            return figure_rows.course(connection, session)
+
     def kept_columns(self, sessions: Iterable[str]) -> dict[str, bytes]:
         """The columns of facts that are kept of sessions, for those that did not change since."""
         with self._reading() as connection:
@@ -270,7 +276,11 @@ class Library:
     def outdated(self, version: int) -> list[str]:
         """Sessions whose derived rows were computed by another version of the program."""
         figure = tables.shot_figure
-        query = select(figure.c.session).where(figure.c.version != version).distinct()
+        head, shots = tables.session, select(func.count()).where(figure.c.session == tables.session.c.key)
+        old = select(figure.c.session).where(figure.c.version != version)
+        # Racks without a shot have no rows that could be old.
+        bare = select(head.c.key).where(head.c.racks > 0, head.c.course == "[]", shots.scalar_subquery() == 0)
+        query = old.union(bare)
         with self._reading() as connection:
             return list(connection.execute(query).scalars())
 

@@ -14,6 +14,7 @@ import numpy as np
 import numpy.typing as npt
 
 from ripasso.core.figures.facts import Facts, Flags
+from ripasso.core.figures.racks import PlacedRack
 from ripasso.core.inference.estimates import Mean, aim_spread, difference, mean, rate_of
 from ripasso.core.inference.intervals import Rate, rate
 
@@ -50,10 +51,13 @@ class Answer:
 
 
 class Asked:
-    """The facts of one player, and what several questions need of them."""
+    """The facts of one player with the player's racks, and what several questions need of them.
 
-    def __init__(self, facts: Facts) -> None:
-        self.facts = facts
+    A rack's place is that of its shot among these facts, −1 where the player has none in it.
+    """
+
+    def __init__(self, facts: Facts, racks: Sequence[PlacedRack] = ()) -> None:
+        self.facts, self.racks = facts, racks
         self.pots: Flags = (facts.equal("intent", "pot")) & facts.flags("tried")
         self.made = facts.flags("made")
         self._chances: npt.NDArray[np.float64] | None = None

@@ -5,12 +5,13 @@ Numbers that are not known are NaN, texts "", counts and answers −1. `schema` 
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from typing import Any, Protocol
 
 import numpy as np
 import numpy.typing as npt
 
+from ripasso.core.figures.rack_results import RackResult
 from ripasso.core.figures.schema import COLUMNS, NO, UNKNOWN, YES, Kind, unknown_of
 
 Texts = npt.NDArray[np.object_]
@@ -37,6 +38,11 @@ class Source(Protocol):
 
     def __len__(self) -> int: ...
 
+    @property
+    def racks(self) -> Sequence[Sequence[RackResult]]:
+        """What came of the racks of each session, also of sessions that have no shot here."""
+        ...
+
     def array(self, name: str) -> Array:
         """A column of flags, counts, answers or numbers."""
         ...
@@ -61,6 +67,16 @@ class Facts:
 
     def __len__(self) -> int:
         return len(self._source)
+
+    @property
+    def is_whole(self) -> bool:
+        """No choice of the shots of other facts."""
+        return not isinstance(self._source, _Chosen)
+
+    @property
+    def racks(self) -> Sequence[Sequence[RackResult]]:
+        """What came of the racks of each session, also of sessions of which no shot was chosen."""
+        return self._source.racks
 
     def texts(self, name: str) -> Texts:
         """A column of texts."""
@@ -189,6 +205,10 @@ class _Given:
     def __len__(self) -> int:
         return self._length
 
+    @property
+    def racks(self) -> Sequence[Sequence[RackResult]]:
+        return ()
+
     def array(self, name: str) -> Array:
         kind = COLUMNS[name].kind
         if name in self._columns:
@@ -210,6 +230,10 @@ class _Chosen:
 
     def __len__(self) -> int:
         return self._length
+
+    @property
+    def racks(self) -> Sequence[Sequence[RackResult]]:
+        return self._of.racks
 
     def array(self, name: str) -> Array:
         return self._of.array(name)[self._keep]

@@ -9,6 +9,15 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
+from ripasso.core.figures.rack_results import (
+    BREAK_AND_RUN,
+    RUN_OUT,
+    WON_ON_BREAK,
+    RackResult,
+    Streak,
+    longest_row_of,
+    longest_streak,
+)
 from ripasso.core.measures.errors import Thresholds
 from ripasso.core.measures.film_time import LiveFilm
 from ripasso.core.rules import MatchScore, RackScore, Visit
@@ -68,22 +77,18 @@ class VisitLine:
 class RackLine:
     """A rack in the course of the match; `after` is the score when it was over."""
 
-    number: int
-    breaker: str | None
-    winner: str | None
-    ended_by: str | None
+    result: RackResult
     after: Mapping[str, int]
     shots: int
     seconds: float | None
     best: Visit | None
-    run: str | None  # "break_and_run", "run_out" or None
-    shown: bool
     cut: bool = False
 
     @property
     def on_own_break(self) -> bool | None:
         """Whether the winner had broken; None when either is unknown."""
-        return self.winner == self.breaker if self.winner and self.breaker else None
+        one = self.result
+        return one.winner == one.breaker if one.winner and one.breaker else None
 
 
 @dataclass(frozen=True, slots=True)
@@ -92,21 +97,20 @@ class MatchCourse:
 
     racks: tuple[RackLine, ...]
     visits: tuple[VisitLine, ...]
-    longest_streak: Mapping[str, int]
-    break_and_runs_in_a_row: Mapping[str, int]
+    longest_streak: Mapping[str, Streak]
+    break_and_runs_in_a_row: Mapping[str, Streak]
 
 
 def match_course(
     score: MatchScore,
     stamps: Mapping[Place, Stamp],
-    breakers: Sequence[str | None],
-    shown: Sequence[bool],
+    results: Sequence[RackResult],
     film: LiveFilm | None = None,
     looks: Mapping[Place, Look] | None = None,
     *,
     snooker: bool = False,
 ) -> MatchCourse:
-    """The course of a match from its score and what was marked; one entry a rack in the sequences.
+    """The course of a match from its score, what came of its racks, and what was marked.
 
     `film` says which seconds of the recordings count (all, where it is not given).
     """
@@ -115,17 +119,14 @@ def match_course(
     # A visit with a cut in it may have been longer: it is no best one.
     whole = [line.visit for line in visits if not line.cut]
     racks = tuple(
-        _rack_line(score, rack, breakers[i], shown[i], clock, whole) for i, rack in enumerate(score.racks)
+        _rack_line(score, rack, result, clock, whole)
+        for rack, result in zip(score.racks, results, strict=True)
     )
-    sides = tuple(score.score)
     return MatchCourse(
         racks,
         visits,
-        {side: _longest([line.winner == side for line in racks], shown) for side in sides},
-        {
-            side: _longest([line.winner == side and line.run == "break_and_run" for line in racks], shown)
-            for side in sides
-        },
+        {side: longest_streak(results, side) for side in score.score},
+        {side: longest_row_of(results, side, BREAK_AND_RUN) for side in score.score},
     )
 
 
@@ -212,8 +213,7 @@ def visit_began(rack: RackScore, visit: Visit, stamp: Stamp) -> str:
 def _rack_line(
     score: MatchScore,
     rack: RackScore,
-    breaker: str | None,
-    shown: bool,
+    result: RackResult,
     clock: _Clock,
     whole: Sequence[Visit],
 ) -> RackLine:
@@ -223,42 +223,23 @@ def _rack_line(
     after = score.score_before[number] if number < len(score.score_before) else score.score
     seconds, cut = clock.span([(number, i + 1) for i in range(len(rack.shots))])
     return RackLine(
-        number=number,
-        breaker=breaker,
-        winner=rack.winner,
-        ended_by=rack.ended_by,
+        result=result,
         after=dict(after),
         shots=len(rack.shots),
         seconds=seconds,
         best=best if best is not None and (best.points or best.balls) else None,
-        run=None if cut else _run(rack, own, clock),
-        shown=shown,
         cut=cut,
     )
 
 
-def _run(rack: RackScore, visits: Sequence[Visit], clock: _Clock) -> str | None:
-    """Whether the rack was won in one visit: the one that began with its break, or a later one."""
-    winning = next((v for v in visits if v.ended_by == "rack_won" and v.last_rack == rack.number), None)
-    return run_of(rack, winning, clock.stamp((rack.number, 1)).intent) if winning is not None else None
-
-
 def run_of(rack: RackScore, visit: Visit, first_intent: str | None) -> str | None:
-    """What a visit that won a rack was: a run from the break, a run-out; None for any other visit.
+    """What a visit that won a rack was: a run from the break, a run-out, won by the break itself; else None.
 
     `first_intent` is that of the rack's first shot.
     """
     if visit.ended_by != "rack_won" or rack.ended_by == "conceded":
         return None
     if visit.rack == rack.number and visit.first_shot == 1 and first_intent == "break":
-        return "break_and_run"
-    return "run_out" if visit.balls >= RUN_OUT_BALLS else None
-
-
-def _longest(won: Sequence[bool], shown: Sequence[bool]) -> int:
-    """The longest unbroken row of true; a rack that is not shown breaks it."""
-    best = row = 0
-    for is_won, is_shown in zip(won, shown, strict=True):
-        row = row + 1 if is_won and is_shown else 0
-        best = max(best, row)
-    return best
+        is_break_alone = (visit.last_rack, visit.last_shot) == (visit.rack, 1)
+        return WON_ON_BREAK if is_break_alone else BREAK_AND_RUN
+    return RUN_OUT if visit.balls >= RUN_OUT_BALLS else None

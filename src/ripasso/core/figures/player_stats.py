@@ -9,7 +9,7 @@ from collections.abc import Mapping
 
 import numpy as np
 
-from ripasso.core.figures.facts import UNKNOWN, YES, Facts, Flags, Texts
+from ripasso.core.figures.facts import UNKNOWN, YES, Facts, Flags, Ints, Texts
 from ripasso.core.figures.ledger import CONVERTED_POINTS
 from ripasso.core.figures.rates import (
     OPEN_LEAVE,
@@ -232,24 +232,24 @@ def next_mask(facts: Facts, starts: Flags) -> Flags:
     return marked
 
 
-def first_of_rack(facts: Facts) -> Flags:
-    """The first own shot of each rack."""
-    sessions, racks = facts.ints("session"), facts.ints("rack")
-    first = np.ones(len(facts), dtype=np.bool_)
-    first[1:] = (sessions[1:] != sessions[:-1]) | (racks[1:] != racks[:-1])
-    return first
-
-
-def longest_run(won: Flags) -> tuple[int, int]:
-    """Where the longest row of yes begins (the first of several), and how long it is."""
+def longest_run(won: Flags, stretches: Ints) -> tuple[int, int]:
+    """Where the longest row of yes within one stretch begins (the first of several), and how long it is."""
     best_start = best = start = 0
-    for place, is_won in enumerate([*won.tolist(), False]):
-        if is_won:
-            continue
-        if place - start > best:
-            best_start, best = start, place - start
-        start = place + 1
+    last: int | None = None
+    for place, (is_won, stretch) in enumerate(zip(won.tolist(), stretches.tolist(), strict=True)):
+        if stretch != last or not is_won:
+            start = place if is_won else place + 1
+        last = stretch
+        if place + 1 - start > best:
+            best_start, best = start, place + 1 - start
     return best_start, best
+
+
+def stretches(facts: Facts) -> Ints:
+    """A number for each stretch of play without a gap; a row goes on from rack to rack, not across a gap."""
+    sessions, gaps = facts.ints("session"), facts.ints("stretch")
+    stretch: Ints = sessions * (int(gaps.max(initial=0)) + 1) + gaps
+    return stretch
 
 
 def after_error(facts: Facts) -> tuple[Rate, Rate, Difference]:

@@ -122,7 +122,7 @@ class FactRow:
     visit_end: str = _text("how the visit this shot begins ended")
     visit_balls: int = _count("balls of the visit this shot begins")
     began: str = _text("how the visit this shot begins began")
-    run: str = _text("what the visit this shot begins came to: break_and_run, run_out")
+    run: str = _text("what the visit this shot begins came to: break_and_run, run_out, won_on_break")
     won: int = _answer("the striker won the rack")
     pressure: str = _words("decider, match_point, facing_match_point, frame_ball, needs_snookers")
     standing: str = _text("by the racks (points of a long game) before: ahead, level, behind")
@@ -144,6 +144,7 @@ class FactRow:
     to_baulk: float = _number("afterwards, from the cue ball's edge to the baulk (head) cushion", "m")
     one_visit: int = _answer("the visit this shot begins won the rack with all its winner's points")
     rack_s: float = _number("live time of the rack whose first shot this is", "s")
+    stretch: int = _count("how many gaps lie before it: racks that are not shown", 0)
 
     def row(self) -> Row:
         """The values in the order of `SHOT_FIELDS`, as they are stored."""

@@ -18,6 +18,7 @@ from zlib import crc32
 import numpy as np
 
 from ripasso.core.figures.facts import Array, Codes, Facts, coded_texts
+from ripasso.core.figures.rack_results import RackResult
 from ripasso.core.figures.schema import COLUMNS, SESSION, Column
 
 #: Kept as bytes of their own: keys are all different, so codes would not help.
@@ -35,7 +36,7 @@ _PLACES = {name: place for names in _BLOCKS for place, name in enumerate(names)}
 #: The texts that are the same for all shots of a session.
 CONSTANT_TEXTS = frozenset(("session_key", "date", "game", "table"))
 #: Step when `statistics.rows.encoding` computes a column otherwise.
-ENCODING_VERSION = 1
+ENCODING_VERSION = 2
 
 
 def _stamp(columns: Sequence[Column]) -> str:
@@ -74,6 +75,7 @@ class SessionColumns:
     flags: Array
     ints: Array
     numbers: Array
+    racks: tuple[RackResult, ...] = ()
 
     @classmethod
     def of(cls, constants: SessionConstants, columns: Mapping[str, Sequence[Any] | Array]) -> SessionColumns:
@@ -106,7 +108,7 @@ class SessionColumns:
         parts = (self.numbers, self.keys, self.ints, self.texts, self.flags)
         data = b"".join(np.ascontiguousarray(part).tobytes() for part in parts)
         head = {"stamp": STAMP, "shots": len(self), "codes": self.texts.dtype.str, "values": self.values}
-        head["sum"] = crc32(data)
+        head |= {"racks": [one.data() for one in self.racks], "sum": crc32(data)}
         return json.dumps(head, ensure_ascii=False, separators=(",", ":")).encode() + b"\n" + data
 
     @classmethod
@@ -132,10 +134,11 @@ class SessionColumns:
                 at += array.nbytes
                 arrays.append(array.reshape(rows, count))
             values = tuple(tuple(map(str, texts)) for texts in head["values"])
+            racks = tuple(map(RackResult.of, head["racks"]))
         except (ValueError, KeyError, TypeError):
             return None
         numbers, keys, ints, texts, flags = arrays
-        return cls(constants, keys[0], texts, values, flags, ints, numbers)
+        return cls(constants, keys[0], texts, values, flags, ints, numbers, racks)
 
     @cached_property
     def facts(self) -> Facts:
@@ -186,6 +189,11 @@ class JoinedColumns:
 
     def __len__(self) -> int:
         return int(self._starts[-1])
+
+    @property
+    def racks(self) -> Sequence[Sequence[RackResult]]:
+        """What came of the racks, by session."""
+        return [one.racks for one in self.sessions]
 
     def array(self, name: str) -> Array:
         """A joined column of flags, counts, answers or numbers."""

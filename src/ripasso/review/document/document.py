@@ -10,6 +10,7 @@ from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Literal, Protocol
 
+from ripasso.core.figures.rack_results import RackResult
 from ripasso.core.figures.schema import Row
 from ripasso.review.document.command import Change, Command
 from ripasso.review.document.signal import Signal
@@ -22,7 +23,7 @@ Cause = Literal["done", "undone", "redone"]
 
 @dataclass(frozen=True, eq=False)
 class RackRows:
-    """The derived rows of one rack, in the order of its shots.
+    """The derived rows of one rack, in the order of its shots, and what came of it (None: not judged).
 
     `given` is what they were computed from; while it stays, the same object is handed on.
     """
@@ -31,6 +32,7 @@ class RackRows:
     given: tuple[object, ...]
     rows: Sequence[Row]
     judged: int  # how many of the shots somebody judged
+    result: RackResult | None = None
 
 
 @dataclass(frozen=True)

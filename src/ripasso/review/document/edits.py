@@ -14,7 +14,7 @@ from typing import Any, TypeVar
 from pydantic import ValidationError
 
 from ripasso.review.document.command import RECORDS, Change, Command, Entry, Table, joined
-from ripasso.review.document.renumbering import moved_parts, moved_shots
+from ripasso.review.document.renumbering import moved_parts, moved_shots, rack_numbers
 from ripasso.review.document.snapshot import Snapshot
 from ripasso.review.record.model import Rack, Record, Session, Shot, serialize
 from ripasso.review.record.proposals import still_proposed
@@ -168,11 +168,17 @@ def add_rack(snapshot: Snapshot, values: Mapping[str, object], key: str | None =
 
 
 @edit
-def add_gap(snapshot: Snapshot, score: Mapping[str, int]) -> Command:
-    """Racks that the film leaves out, and the rack it goes on with, at a stated score; one step of undo."""
+def add_gap(snapshot: Snapshot, score: Mapping[str, int], number: int | None = None) -> Command:
+    """Racks that the film leaves out, and the rack it goes on with, at a stated score; one step of undo.
+
+    `number` is the rack's number in the match (None: the next one). Raises `RefusedEdit` for one that is
+    there already.
+    """
     gap = add_rack(snapshot, {"not_shown": True})
     between = snapshot.applied(gap.changes) or snapshot
-    onward = add_rack(between, {"score_before": dict(score)})
+    onward = add_rack(between, {"score_before": dict(score), **({"number": number} if number else {})})
+    if number is not None and number <= between.racks[-1].record.number:
+        raise RefusedEdit(f"Rack {number} cannot come after rack {between.racks[-1].record.number}.")
     hidden = Change(
         "rack",
         gap.changes[0].key,
@@ -199,12 +205,15 @@ def remove_rack(snapshot: Snapshot, key: str) -> Command:
     changes = [Change("shot", shot.key, snapshot.entry("shot", shot.key), None) for shot in rack.shots]
     changes.append(Change("rack", key, snapshot.entry("rack", key), None))
     rest = [row for row in snapshot.racks if row.key != key]
-    for position, row in enumerate(rest):
+    numbers = rack_numbers([row.record for row in snapshot.racks], [row.record for row in rest])
+    for position, (row, number) in enumerate(zip(rest, numbers, strict=True)):
         before = snapshot.entry("rack", row.key)
-        after = Entry(row.record.model_copy(update={"number": position + 1}), before.parent, position)
+        after = Entry(row.record.model_copy(update={"number": number}), before.parent, position)
         if after != before:
             changes.append(Change("rack", row.key, before, after))
-    moves: dict[int, int | None] = {row.record.number: place + 1 for place, row in enumerate(rest)}
+    moves: dict[int, int | None] = {
+        row.record.number: number for row, number in zip(rest, numbers, strict=True)
+    }
     changes += moved_parts(snapshot, {**moves, rack.record.number: None})
     return Command(f"Take away rack {rack.record.number}", snapshot.key, tuple(changes))
 

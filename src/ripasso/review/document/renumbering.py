@@ -68,6 +68,21 @@ def moved_parts(
     return (Change("session", snapshot.key, before, after),)
 
 
+def rack_numbers(before: Sequence[Rack], order: Sequence[Rack | None]) -> list[int]:
+    """The numbers of racks in a new order (None: a new rack): they count on, anew after each gap.
+
+    `before` are the racks as they stood. Behind racks that are not shown the number is a fact of the match.
+    """
+    numbers: list[int] = []
+    last, after_gap = (before[0].number - 1 if before else 0), False
+    for rack in order:
+        keeps = rack is not None and after_gap and rack.number > last
+        last = rack.number if rack is not None and keeps else last + 1
+        after_gap = rack is not None and bool(rack.not_shown)
+        numbers.append(last)
+    return numbers
+
+
 def _moved_shot(shot: Shot, number: int, moves: Moves) -> Shot:
     if shot.error is None and shot.plan is None:
         return shot.model_copy(update={"number": number}) if number != shot.number else shot

@@ -13,6 +13,7 @@ from ripasso.core.json_data import JsonMapping, JsonObject
 from ripasso.core.rules.pool import opponent
 from ripasso.review.document.command import RECORDS, Change, Command, Entry
 from ripasso.review.document.edits import RefusedEdit, add_shot, edit, new_key, set_values, several
+from ripasso.review.document.renumbering import rack_numbers
 from ripasso.review.document.snapshot import RackRow, Snapshot
 from ripasso.review.record.model import Record, serialize
 
@@ -112,13 +113,15 @@ def _rearranged(snapshot: Snapshot, order: Sequence[tuple[str, Sequence[str]]], 
     }
     new = {shot: (rack, number) for rack, shots in order for number, shot in enumerate(shots, start=1)}
     changes: list[Change] = []
-    for position, (key, _) in enumerate(order):
-        if ("rack", key) in snapshot.rows:
+    known = {row.key: row.record for row in snapshot.racks}
+    numbers = rack_numbers(list(known.values()), [known.get(key) for key, _ in order])
+    for position, ((key, _), rack_number) in enumerate(zip(order, numbers, strict=True)):
+        if key in known:
             before = snapshot.entry("rack", key)
-            data = _rack_data(serialize(before.record), key, old, new) | {"number": position + 1}
+            data = _rack_data(serialize(before.record), key, old, new) | {"number": rack_number}
             changes += _changed("rack", key, before, Entry(_made("rack", data), before.parent, position))
         else:
-            record = _made("rack", {"number": position + 1, "shots": []})
+            record = _made("rack", {"number": rack_number, "shots": []})
             changes.append(Change("rack", key, None, Entry(record, snapshot.key, position)))
     for shot, (rack, number) in new.items():
         before = snapshot.entry("shot", shot)
@@ -127,7 +130,8 @@ def _rearranged(snapshot: Snapshot, order: Sequence[tuple[str, Sequence[str]]], 
     kept = {key for key, _ in order}
     gone = [row.key for row in snapshot.racks if row.key not in kept]
     changes += [Change("rack", key, snapshot.entry("rack", key), None) for key in gone]
-    changes += _film_parts(snapshot, [key for key, _ in order], old, new)
+    now = dict(zip([key for key, _ in order], numbers, strict=True))
+    changes += _film_parts(snapshot, now, old, new)
     return Command(label, snapshot.key, tuple(changes))
 
 
@@ -176,7 +180,7 @@ def _rack_data(data: JsonObject, key: str, old: Places, new: Places) -> JsonObje
     return data
 
 
-def _film_parts(snapshot: Snapshot, racks: Sequence[str], old: Places, new: Places) -> list[Change]:
+def _film_parts(snapshot: Snapshot, racks: Mapping[str, int], old: Places, new: Places) -> list[Change]:
     """What a part of the film shows follows its shots; shown across a new boundary it shows the rack."""
     numbers = {row.record.number: row.key for row in snapshot.racks}
     parts = [serialize(part) for part in snapshot.head.film_parts or ()]
@@ -191,7 +195,7 @@ def _film_parts(snapshot: Snapshot, racks: Sequence[str], old: Places, new: Plac
         to = new[first][0]
         for name in ("from_shot", "to_shot"):
             _follow(shown, name, rack, to, old, new)
-        shown["rack"] = racks.index(to) + 1
+        shown["rack"] = racks[to]
     if parts == [serialize(part) for part in snapshot.head.film_parts or ()]:
         return []
     before = snapshot.entry("session", snapshot.key)

@@ -227,6 +227,7 @@ WORDS: Mapping[str, str] = {
     "began_respotted_black": "the re-spotted black",
     "began_out_of_turn": "out of turn",
     "break_and_run": noop("break and run"),
+    "won_on_break": "won on the break",
     "run_out": noop("run-out"),
     # stretches of film
     "replay_of_shot": "a replay of this shot",

@@ -14,6 +14,7 @@ from ripasso.review.present.describing import player_name
 from ripasso.review.record.model import Session, Shot
 from ripasso.review.recordings.film_parts import live_film
 from ripasso.review.scoring.outcome import shot_outcome
+from ripasso.review.scoring.rack_results import session_results
 
 #: Said wherever film is missing, since no time and no run is counted across it.
 CUT_WORDS = "film missing"
@@ -55,11 +56,10 @@ def match_sheet(snapshot: Snapshot, known: Known = lambda _shot: None) -> MatchS
         for i, rack in enumerate(session.racks or (), start=1)
         for n, shot in enumerate(rack.shots or (), start=1)
     }
-    breakers = [r.breaker or (r.shots[0].player if r.shots else None) for r in session.racks or ()]
-    shown = [not rack.not_shown for rack in session.racks or ()]
+    results = session_results(session, score)
     looks = _looks(snapshot, known)
     film, snooker = live_film(session), session.game == "snooker"
-    course = match_course(score, stamps, breakers, shown, film, looks, snooker=snooker)
+    course = match_course(score, stamps, results, film, looks, snooker=snooker)
     what = sentence(rack_word(session.game))
     return MatchSheet(
         summary=_summary(session, course),
@@ -127,19 +127,22 @@ def _summary(session: Session, course: MatchCourse) -> str:
     what = rack_word(session.game)
     parts = []
     for side, streak in course.longest_streak.items():
-        won = [line for line in course.racks if line.winner == side]
+        won = [line for line in course.racks if line.result.winner == side]
         own = sum(line.on_own_break is True for line in won)
-        runs = sum(line.run == "break_and_run" for line in won)
-        outs = sum(line.run == "run_out" for line in won)
+        runs = sum(line.result.run == "break_and_run" for line in won)
+        outs = sum(line.result.run == "run_out" for line in won)
+        on_break = sum(line.result.run == "won_on_break" for line in won)
         words = [
             f"{count(len(won), what)} won, {own} on the own {intent_word('break', session.game)}",
-            f"{streak} in a row at most",
+            f"longest row {streak.words}",
         ]
         if session.game == "snooker":
             words.append(f"{count(runs + outs, what)} in one visit")
         else:
-            in_a_row = course.break_and_runs_in_a_row[side]
+            in_a_row = course.break_and_runs_in_a_row[side].words
             words += [f"{count(runs, 'break-and-run')} ({in_a_row} in a row)", count(outs, "run-out")]
+        if on_break:
+            words.append(f"{on_break} {word('won_on_break')}")
         chances = [v.converted for v in course.visits if v.visit.player == side and v.converted is not None]
         if chances:
             words.append(f"{sum(chances)} of {count(len(chances), 'open chance')} taken")
@@ -151,6 +154,7 @@ def _rack_lines(snapshot: Snapshot, course: MatchCourse) -> tuple[SheetLine, ...
     session = snapshot.head
     lines = []
     for line, row in zip(course.racks, snapshot.racks, strict=True):
+        came = line.result
         score = " – ".join(str(value) for value in line.after.values())
         best = line.best
         told = (
@@ -159,10 +163,10 @@ def _rack_lines(snapshot: Snapshot, course: MatchCourse) -> tuple[SheetLine, ...
             else ""
         )
         cells = (
-            str(line.number),
+            str(came.number),
             score,
-            player_name(session, line.breaker) if line.breaker else "",
-            player_name(session, line.winner) if line.winner else "",
+            player_name(session, came.breaker) if came.breaker else "",
+            player_name(session, came.winner) if came.winner else "",
             _how(line, session.game),
             told,
             str(line.shots),
@@ -174,11 +178,11 @@ def _rack_lines(snapshot: Snapshot, course: MatchCourse) -> tuple[SheetLine, ...
 
 def _how(line: RackLine, game: str | None) -> str:
     """How a rack was won, and whether something of it is missing."""
-    if not line.shown:
+    came = line.result
+    if not came.shown:
         return "not shown"
-    in_one = line.run is not None
-    run = "in one visit" if game == "snooker" else word(line.run or "")
-    how = run if in_one else word(line.ended_by or "")
+    run = "in one visit" if game == "snooker" else word(came.run)
+    how = run if came.run else word(came.ended_by)
     return ", ".join(part for part in (how, CUT_WORDS if line.cut else "") if part)
 
 
@@ -189,7 +193,7 @@ def _visit_lines(snapshot: Snapshot, course: MatchCourse) -> tuple[SheetLine, ..
         visit = line.visit
         per_stroke = line.seconds_per_stroke
         cells = (
-            str(visit.rack),
+            str(course.racks[visit.rack - 1].result.number),
             player_name(session, visit.player),
             _began_words(session, line),
             _chance_words(line),

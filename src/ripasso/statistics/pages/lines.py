@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 
 import numpy as np
 
 from ripasso.core.figures.facts import Facts, Flags
+from ripasso.core.figures.racks import PlacedRack, racks_of
 from ripasso.core.figures.slices import groups_of
 from ripasso.core.inference.estimates import Mean, mean
 from ripasso.core.inference.intervals import rate
@@ -18,15 +19,41 @@ from ripasso.statistics.pages.figures import Figure
 #: One line of a page: its id, group and words, and the figure of one player's shots.
 Line = tuple[str, str, str, Figure]
 Lines = Callable[[Facts, np.ndarray], Iterator[Line]]
+RackLines = Callable[[Sequence[PlacedRack]], Iterator[Line]]
 
 
 @dataclass(frozen=True)
 class PageKind:
-    """A page: its words, what makes its lines from a player's facts and their places, its groups in order."""
+    """A page: its words, what makes its lines from a player's facts and their places, its groups in order.
+
+    `racks` makes the lines about whole racks: a player has also those without an own shot.
+    """
 
     words: str
     lines: Lines
     groups: tuple[str, ...]
+    racks: RackLines | None = None
+
+
+@dataclass(frozen=True)
+class Side:
+    """One column of a page: a key, its words, which of the shots are its own, and whose.
+
+    Without a `person` it is everybody. `among` are the shots of anybody that lie in its period (None: all).
+    """
+
+    key: str
+    words: str
+    mask: Flags
+    person: str | None = None
+    among: Flags | None = None
+
+
+def lines_of(kind: PageKind, facts: Facts, side: Side) -> Iterator[Line]:
+    """The lines of a page for one side; the shots behind a figure are places in `facts`."""
+    yield from kind.lines(*facts.by_person(side.mask))
+    if kind.racks is not None:
+        yield from kind.racks(racks_of(facts, side.person, side.among))
 
 
 def rated(places: np.ndarray, among: Flags, made: Flags) -> Figure:

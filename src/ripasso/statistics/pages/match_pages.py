@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator, Mapping, Sequence
 
 import numpy as np
 
 from ripasso.core.figures import player_stats as of
 from ripasso.core.figures.facts import UNKNOWN, YES, Facts, Flags
+from ripasso.core.figures.racks import PlacedRack, runs_in_a_row, streak_of
 from ripasso.core.figures.rates import (
     OPEN_LEAVE,
     escapes_hit,
@@ -17,7 +18,7 @@ from ripasso.core.figures.rates import (
 )
 from ripasso.core.figures.slices import PHASES, second_half
 from ripasso.core.inference.estimates import mean, quantile
-from ripasso.core.inference.intervals import count_per
+from ripasso.core.inference.intervals import count_per, rate
 from ripasso.core.rules.snooker import COLOURS
 from ripasso.review.language.translation import noop, tr
 from ripasso.review.language.vocabulary import word
@@ -167,13 +168,12 @@ def _visits(facts: Facts, places: np.ndarray) -> Iterator[Line]:
         )
     opened, taken = of.chances(facts)
     yield "converted", "Chances", "Open chances taken", rated(places, begins & opened, taken)
-    for run in ("break_and_run", "run_out"):
-        yield (
-            f"run {run}",
-            "Racks won in the visit",
-            word(run),
-            rated(places, begins, facts.equal("run", run)),
-        )
+    own = begins & facts.equal("began", "own_break")
+    # A run from the break is one of the own breaks; any other visit may come to a run-out.
+    for run, among in (("break_and_run", own), ("won_on_break", own), ("run_out", begins & ~own)):
+        won_so = facts.equal("run", run)
+        if run != "won_on_break" or won_so.any():
+            yield f"run {run}", "Racks won in the visit", word(run), rated(places, among, won_so)
     fault = begins & facts.flags("after_fault")
     won = facts.equal("visit_end", "rack_won")
     title = "Racks won in the visit"
@@ -188,7 +188,6 @@ def _visits(facts: Facts, places: np.ndarray) -> Iterator[Line]:
             rated(places, one != UNKNOWN, one == YES),
         )
     yield from _colours(facts, places)
-    yield from _racks(facts, places)
 
 
 def _colours(facts: Facts, places: np.ndarray) -> Iterator[Line]:
@@ -209,20 +208,43 @@ def _colours(facts: Facts, places: np.ndarray) -> Iterator[Line]:
         yield "colour_got", "Colours taken after a red", "As meant", rated(places, meant, got)
 
 
-def _racks(facts: Facts, places: np.ndarray) -> Iterator[Line]:
-    """Racks by their first own shot: won or lost, on whose break, and the longest row of them."""
-    first, title = of.first_of_rack(facts), "Racks"
-    won = facts.ints("won")
-    known = first & (won != UNKNOWN)
-    if not known.any():
+def _racks(racks: Sequence[PlacedRack]) -> Iterator[Line]:
+    """Racks won or lost, on whose break, without a stroke, and the longest rows of them."""
+    title, known = "Racks", [rack for rack in racks if rack.known]
+    if not known:
         return
-    yield "racks", title, "Won", rated(places, known, won == YES)
-    own = facts.flags("own_break")
-    yield "racks_own", title, "Won on the own break", rated(places, known & own, won == YES)
-    yield "racks_other", title, "Won on the other's break", rated(places, known & ~own, won == YES)
-    start, length = of.longest_run((won == YES)[known])
-    row = places[known][start : start + length]
-    yield "streak", title, "Longest row of racks won", Figure(row, words=str(length))
+    yield "racks", title, "Won", _of_racks(known)
+    yield "racks_own", title, "Won on the own break", _of_racks([rack for rack in known if rack.own_break])
+    other = [rack for rack in known if rack.result.breaker is not None and not rack.own_break]
+    yield "racks_other", title, "Won on the other's break", _of_racks(other)
+    lost = [rack for rack in known if not rack.won]
+    bare = [rack for rack in lost if rack.without_stroke]
+    if bare:
+        yield "racks_bare", title, "Lost without a stroke, of those lost", _share(bare, lost)
+    for key, words, (streak, row) in (
+        ("streak", "Longest row of racks won", streak_of(racks)),
+        ("runs_in_a_row", "Break-and-runs in a row", runs_in_a_row(racks)),
+    ):
+        if key == "streak" or streak.length:
+            yield key, title, words, Figure(_shots_of(row), words=streak.words)
+    hidden = [rack for rack in racks if not rack.result.shown]
+    if hidden:
+        words = f"{len(hidden)}: no row and no run is counted across, but where the score proves it"
+        yield "gaps", title, "Gaps in the film", Figure(_shots_of([]), words=words)
+
+
+def _of_racks(racks: Sequence[PlacedRack]) -> Figure:
+    """How many of some racks were won."""
+    return _share([rack for rack in racks if rack.won], racks)
+
+
+def _share(some: Sequence[PlacedRack], racks: Sequence[PlacedRack]) -> Figure:
+    return Figure(_shots_of(racks), rate(len(some), len(racks)))
+
+
+def _shots_of(racks: Sequence[PlacedRack]) -> np.ndarray:
+    """The shots that show racks; one without a shot has none."""
+    return np.array([rack.shot for rack in racks if rack.shot >= 0], dtype=np.int64)
 
 
 def _safety(facts: Facts, places: np.ndarray) -> Iterator[Line]:
@@ -373,6 +395,7 @@ MATCH_PAGES: Mapping[str, PageKind] = {
             "Colours taken after a red",
             "Racks",
         ),
+        _racks,
     ),
     "safety": PageKind(
         "Safety and escapes",

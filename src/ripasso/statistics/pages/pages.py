@@ -20,7 +20,7 @@ from ripasso.review.language.vocabulary import sentence
 from ripasso.statistics.pages.charts import charts_of, grid_chart
 from ripasso.statistics.pages.figures import Figure, FigurePage, FigureRow, figure_page
 from ripasso.statistics.pages.judgement_pages import JUDGEMENT_PAGES
-from ripasso.statistics.pages.lines import Line, PageKind, group_words, rated
+from ripasso.statistics.pages.lines import Line, PageKind, Side, group_words, lines_of, rated
 from ripasso.statistics.pages.match_pages import MATCH_PAGES
 from ripasso.statistics.pages.shot_pages import SHOT_PAGES
 
@@ -36,15 +36,6 @@ PAGE_WORDS: Mapping[str, str] = {
 }
 
 
-@dataclass(frozen=True)
-class Side:
-    """One column of a page: a key, its words, and which of the shots are its own."""
-
-    key: str
-    words: str
-    mask: Flags
-
-
 def page_of(name: str, facts: Facts, sides: Sequence[Side]) -> FigurePage:
     """A page by its name; the shots behind a figure are places in `facts`."""
     heads = {side.key: side.words for side in sides}
@@ -55,8 +46,7 @@ def page_of(name: str, facts: Facts, sides: Sequence[Side]) -> FigurePage:
     groups = [tr(group) for group in kind.groups]
     per_side: dict[str, dict[str, Line]] = {}
     for side in sides:
-        lines = kind.lines(*facts.by_person(side.mask))
-        per_side[side.key] = {line[0]: line for line in lines}
+        per_side[side.key] = {line[0]: line for line in lines_of(kind, facts, side)}
     order = dict.fromkeys(key for lines in per_side.values() for key in lines)
     known = {key: line for lines in per_side.values() for key, line in lines.items()}
     nothing = Figure(np.array([], dtype=np.int64), rate(0, 0))

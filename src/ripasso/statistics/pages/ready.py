@@ -6,15 +6,17 @@ To add a ready figure: a line in `READY`, by the page and the id of a figure tha
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
 from ripasso.core.figures.answers import Asked, corrected
-from ripasso.core.figures.facts import Facts, Flags, Ints
+from ripasso.core.figures.facts import Facts, Ints
 from ripasso.core.figures.questions import QUESTIONS
+from ripasso.core.figures.racks import PlacedRack, racks_of
 from ripasso.review.language.translation import noop, tr
 from ripasso.statistics.pages.figures import Figure
+from ripasso.statistics.pages.lines import Side
 from ripasso.statistics.pages.pages import PAGES
 from ripasso.statistics.pages.question_words import (
     PLAIN,
@@ -110,14 +112,20 @@ def _figures(own: Facts, places: Ints, wanted: set[tuple[str, str]]) -> dict[tup
     return found
 
 
-def overview_of(facts: Facts, mine: Flags, game: str | None) -> Overview:
+def _own_racks(racks: Sequence[PlacedRack], places: Ints) -> list[PlacedRack]:
+    """Racks whose shots are places among a player's own shots."""
+    own = {place: i for i, place in enumerate(places.tolist())}
+    return [replace(rack, shot=own.get(rack.shot, -1)) for rack in racks]
+
+
+def overview_of(facts: Facts, side: Side, game: str | None) -> Overview:
     """The overview of the shots that are a player's; the shots behind a figure are places in `facts`."""
-    own, places = facts.by_person(mine)
+    own, places = facts.by_person(side.mask)
     wanted = READY.get(game or "", POOL)
     figures = _figures(own, places, {(page, name) for page, name, _ in wanted})
     nothing = Figure(np.array([], dtype=np.int64), words="–")
     cards = tuple(Card(tr(caption), figures.get((page, name), nothing)) for page, name, caption in wanted)
-    asked = Asked(own)
+    asked = Asked(own, _own_racks(racks_of(facts, side.person, side.among), places))
     answers = {name: ask(asked) for name, ask in QUESTIONS.items()}
     holding = dict(zip(answers, corrected(list(answers.values())), strict=True))
     tested = sum(answer.p is not None for answer in answers.values())

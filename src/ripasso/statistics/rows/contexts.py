@@ -18,6 +18,7 @@ from ripasso.core.table.layouts import snooker_spots
 from ripasso.review.record.model import Rack, Session, Shot
 from ripasso.review.record.people import person_key
 from ripasso.review.recordings.film_parts import live_film
+from ripasso.review.scoring.rack_results import is_cut
 from ripasso.statistics.rows.said_context import say_of_rack
 from ripasso.statistics.rows.score_context import (
     Before,
@@ -63,10 +64,10 @@ class ScoredRack:
     visit_before: Visit | None  # the one that was over when its first visit began
 
 
-def scored_rack(racks: Sequence[Rack], score: MatchScore, place: int) -> ScoredRack:
+def scored_rack(racks: Sequence[Rack], score: MatchScore, place: int, film: LiveFilm) -> ScoredRack:
     """What the rules say of the rack at a place (0 first)."""
     visits = score.visits_begun[place]
-    ends = tuple(_end_of(racks, score, visit) for visit in visits)
+    ends = tuple(_end_of(racks, score, visit, film) for visit in visits)
     before = Before(score.score_before[place], score.race_to)
     return ScoredRack(score.racks[place], before, visits, ends, visit_before(score, place))
 
@@ -80,9 +81,10 @@ def visit_before(score: MatchScore, place: int) -> Visit | None:
     return None
 
 
-def _end_of(racks: Sequence[Rack], score: MatchScore, visit: Visit) -> EndOfVisit:
+def _end_of(racks: Sequence[Rack], score: MatchScore, visit: Visit, film: LiveFilm) -> EndOfVisit:
     shots = racks[visit.last_rack - 1].shots or ()
-    return EndOfVisit(score.racks[visit.last_rack - 1], shots[0].intent if shots else None)
+    first = shots[0].intent if shots else None
+    return EndOfVisit(score.racks[visit.last_rack - 1], first, is_cut(shots, film))
 
 
 def rack_contexts(setting: Setting, rack: Rack, scored: ScoredRack | None) -> list[FactRow]:

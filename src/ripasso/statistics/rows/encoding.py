@@ -6,9 +6,11 @@ This is the one way from record to figure: window, command line and questions re
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
+from dataclasses import replace
 from typing import Any
 
 from ripasso.core.figures.measure_rows import measure_row
+from ripasso.core.figures.rack_results import RackResult
 from ripasso.core.figures.schema import (
     MEASURES,
     RECORD,
@@ -40,9 +42,15 @@ def constants_of(session: Session) -> SessionConstants:
 
 
 def encoded(
-    rows: Sequence[Row], measured: Sequence[MeasureRow | None], constants: SessionConstants
+    rows: Sequence[Row],
+    measured: Sequence[MeasureRow | None],
+    constants: SessionConstants,
+    racks: Sequence[RackResult] = (),
 ) -> SessionColumns:
-    """The columns of a session from its rows, in order, and each shot's measures (None: not measured)."""
+    """The columns of a session from its rows, in order, and each shot's measures (None: not measured).
+
+    `racks` is what came of its racks.
+    """
     columns = _recorded(rows) | _measured(measured)
     columns |= {
         "target": [
@@ -53,7 +61,7 @@ def encoded(
         "laid": _laid(columns),
         "unforced": _unforced(columns, measured),
     }
-    return SessionColumns.of(constants, columns)
+    return replace(SessionColumns.of(constants, columns), racks=tuple(racks))
 
 
 def measure_rows(measured: Sequence[Sequence[ShotMeasures]]) -> list[MeasureRow]:

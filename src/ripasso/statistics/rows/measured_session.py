@@ -12,7 +12,7 @@ from ripasso.review.measuring.measuring import measure_session
 from ripasso.review.record.model import Session
 from ripasso.review.scoring.scoring import score_of
 from ripasso.statistics.rows.encoding import constants_of, encoded, measure_rows
-from ripasso.statistics.rows.shot_rows import shot_rows
+from ripasso.statistics.rows.shot_rows import rack_results, shot_rows
 
 
 @dataclass(frozen=True)
@@ -32,5 +32,6 @@ def measured_session(session: Session) -> MeasuredSession:
         tuple(rack_errors(rack, score.racks[i] if score else None, measured[i]))
         for i, rack in enumerate(session.racks or ())
     )
-    columns = encoded(shot_rows(session, score), measure_rows(measured), constants_of(session))
+    rows, racks = shot_rows(session, score), rack_results(session, score)
+    columns = encoded(rows, measure_rows(measured), constants_of(session), racks)
     return MeasuredSession(session, score, columns, errors)

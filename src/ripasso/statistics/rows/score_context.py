@@ -79,10 +79,11 @@ def standing_of(before: Before, shot: Shot) -> str:
 
 @dataclass(frozen=True, slots=True)
 class EndOfVisit:
-    """The rack a visit ended in, and the intent of that rack's first shot."""
+    """The rack a visit ended in, the intent of that rack's first shot, and whether film of it is missing."""
 
     rack: RackScore
     first_intent: str | None
+    cut: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -103,7 +104,8 @@ def visit_words(visit: Visit, first: Shot, rack: RackScore, end: EndOfVisit, *, 
     one = -1
     if snooker and visit.ended_by == "rack_won":
         one = int(end.rack.score.get(visit.player) == visit.points)
-    return VisitWords(visit_began(rack, visit, stamp), run_of(end.rack, visit, end.first_intent) or "", one)
+    run = None if end.cut else run_of(end.rack, visit, end.first_intent)
+    return VisitWords(visit_began(rack, visit, stamp), run or "", one)
 
 
 def won_by(judged: RackScore | None, shot: Shot) -> int:

@@ -7,22 +7,25 @@ rows; statistics read them and never build records.
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import replace
 
 from ripasso.core.figures.judged import ERROR_KINDS
+from ripasso.core.figures.rack_results import RackResult
 from ripasso.core.figures.schema import UNKNOWN, FactRow, Row
 from ripasso.core.rules import MatchScore, ShotScore, Visit
 from ripasso.review.document.document import Derived, RackRows
 from ripasso.review.document.snapshot import Snapshot
-from ripasso.review.record.model import Session, Shot
+from ripasso.review.record.model import Rack, Session, Shot
 from ripasso.review.record.people import person_key, persons
 from ripasso.review.record.proposals import without_proposals
 from ripasso.review.scoring.meant import meant_at_all, meant_ball, meant_ball_down
 from ripasso.review.scoring.outcome import found_kinds, is_judged, recorded_errors, shot_outcome
+from ripasso.review.scoring.rack_results import rack_result
 from ripasso.review.scoring.scoring import score_of
 from ripasso.statistics.rows.contexts import Setting, rack_contexts, scored_rack, visit_before
 
 #: Part of what is stored beside derived rows: rows of another version are computed anew.
-FIGURES_VERSION = 6
+FIGURES_VERSION = 7
 #: What a rack counts in the code of a visit: more than any rack has shots.
 VISIT_RACK = 100_000
 
@@ -35,7 +38,8 @@ def derived_rows(snapshot: Snapshot, before: Derived | None = None) -> Derived:
     for place, row in enumerate(snapshot.racks):
         given, kept = _given(snapshot, place), known.get(row.key)
         if kept is None or not _is_same(kept.given, given):
-            kept = RackRows(row.key, given, maker.rows(place, [shot.key for shot in row.shots]), row.judged)
+            rows = maker.rows(place, [shot.key for shot in row.shots])
+            kept = RackRows(row.key, given, rows, row.judged, maker.result(place))
         made.append(kept)
     return Derived(snapshot.key, tuple(made), persons(snapshot.head), FIGURES_VERSION)
 
@@ -51,19 +55,28 @@ def shot_rows(session: Session, score: MatchScore | None = None) -> list[Row]:
 
 
 def _given(snapshot: Snapshot, place: int) -> tuple[object, ...]:
-    """What a rack's rows are computed from: the head, the rack, the visit before, the racks of its visits."""
+    """What a rack's rows are computed from: the head, the rack, the visit before, the racks of its visits.
+
+    And how many gaps lie before it, which changes when one is said.
+    """
     head, rack, scoring = snapshot.head, snapshot.racks[place], snapshot.scoring
+    gaps = _stretch(snapshot.session.racks or (), place)
     if scoring is None:
-        return head, rack
+        return head, rack, gaps
     begun = scoring.score.visits_begun[place]
     last = begun[-1].last_rack if begun else place + 1
-    return head, rack, visit_before(scoring.score, place), *scoring.steps[place:last]
+    return head, rack, gaps, visit_before(scoring.score, place), *scoring.steps[place:last]
+
+
+def _stretch(racks: Sequence[Rack], place: int) -> int:
+    """How many racks before a place are not shown."""
+    return sum(rack.not_shown is True for rack in racks[:place])
 
 
 def _is_same(some: Sequence[object], others: Sequence[object]) -> bool:
     """Records and steps are compared by identity, which costs nothing: what did not change is shared."""
     return len(some) == len(others) and all(
-        one is other or (isinstance(one, Visit) and one == other)
+        one is other or (isinstance(one, Visit | int) and one == other)
         for one, other in zip(some, others, strict=True)
     )
 
@@ -82,14 +95,40 @@ class _RowMaker:
             self._setting = Setting.of(self._session)
         racks, score = self._session.racks or (), self._score
         rack = racks[place]
-        scored = scored_rack(racks, score, place) if score is not None else None
+        scored = scored_rack(racks, score, place, self._setting.film) if score is not None else None
         judged = scored.rack.shots if scored is not None else (None,) * len(keys)
-        facts = rack_contexts(self._setting, rack, scored)
+        facts, stretch = rack_contexts(self._setting, rack, scored), _stretch(racks, place)
         for key, shot, one, made in zip(keys, rack.shots or (), judged, facts, strict=True):
             made.key, made.session, made.rack = key, self._session.id, rack.number
             made.person = self._people.get(shot.player or "", "")
+            made.stretch = stretch
             _fill(made, shot, one)
         return [made.row() for made in facts]
+
+    def result(self, place: int) -> RackResult | None:
+        """What came of the rack at a place, by persons; None in a game that is not known."""
+        if self._score is None:
+            return None
+        if self._setting is None:
+            self._setting = Setting.of(self._session)
+        rack = (self._session.racks or ())[place]
+        found = rack_result(rack, self._score, place, self._setting.film)
+        return replace(
+            found,
+            sides=tuple(self._people.get(side, "") for side in found.sides),
+            winner=self._person(found.winner),
+            breaker=self._person(found.breaker),
+        )
+
+    def _person(self, side: str | None) -> str | None:
+        return None if side is None else self._people.get(side, "")
+
+
+def rack_results(session: Session, score: MatchScore | None = None) -> list[RackResult]:
+    """What came of a session's racks, by persons; nothing in a game that is not known."""
+    maker = _RowMaker(session, score or score_of(session))
+    found = (maker.result(place) for place in range(len(session.racks or ())))
+    return [one for one in found if one is not None]
 
 
 def visit_code(judged: ShotScore | None) -> int:

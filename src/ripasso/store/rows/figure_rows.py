@@ -2,19 +2,21 @@
 
 from __future__ import annotations
 
+import json
 from collections.abc import Iterable
 from typing import Any
 
 from sqlalchemy import Connection, delete, insert, select, update
 from sqlalchemy.dialects.sqlite import insert as upsert
 
+from ripasso.core.figures.rack_results import RackResult
 from ripasso.core.figures.schema import SHOT_FIELDS
 from ripasso.review.document.document import Derived, RackRows
 from ripasso.store.rows import tables
 
 COLUMNS = (*SHOT_FIELDS, "place", "version")
-#: What the list of sessions counts; stored beside a session's record.
-COUNTS = ("racks", "shots", "judged")
+#: What the list of sessions counts, and what came of the racks; stored beside a session's record.
+COUNTS = {"racks": 0, "shots": 0, "judged": 0, "course": "[]"}
 #: What a rack counts in the place of a row: more than any rack has shots.
 PLACES_OF_RACK = 100_000
 
@@ -63,10 +65,17 @@ def write_counts(connection: Connection, derived: Derived) -> None:
         len(derived.racks),
         sum(len(rack.rows) for rack in derived.racks),
         sum(rack.judged for rack in derived.racks),
+        json.dumps([rack.result.data() for rack in derived.racks if rack.result is not None]),
     )
     table = tables.session
     values = dict(zip(COUNTS, counts, strict=True))
     connection.execute(update(table).where(table.c.key == derived.session).values(**values))
+
+
+def course(connection: Connection, session: str) -> list[RackResult]:
+    """What came of a session's racks; raises ValueError, TypeError, KeyError for what is damaged."""
+    query = select(tables.session.c.course).where(tables.session.c.key == session)
+    return [RackResult.of(one) for one in json.loads(connection.execute(query).scalar() or "[]")]
 
 
 def write_persons(connection: Connection, derived: Derived) -> None:

@@ -117,7 +117,7 @@ def _row_values(table: Table, key: str, entry: Entry) -> JsonObject:
         values |= {parent: entry.parent, "position": entry.position}
     if isinstance(record, Session):
         values |= {"title": record.title, "date": record.date, "game": record.game, "kind": record.kind}
-        values |= dict.fromkeys(COUNTS, 0)  # written with the derived rows
+        values |= COUNTS  # written with the derived rows
     elif isinstance(record, Rack):
         values |= {"number": record.number}
     elif isinstance(record, Shot):

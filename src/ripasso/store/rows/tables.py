@@ -81,6 +81,8 @@ session = Table(
     Column("racks", Integer, nullable=False),
     Column("shots", Integer, nullable=False),
     Column("judged", Integer, nullable=False),
+    # What came of each rack, derived; see `core.figures.rack_results`.
+    Column("course", Text, nullable=False),
     Column("record", Text, nullable=False),
 )
 rack = _child("rack", "session", Column("number", Integer, nullable=False))

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 
 import numpy as np
 
@@ -10,6 +10,7 @@ from ripasso.core.figures import player_stats as of
 from ripasso.core.figures.answers import Answer, Asked, average, even_gap, gap, plain
 from ripasso.core.figures.facts import NO, UNKNOWN, YES, Flags
 from ripasso.core.figures.questions.asking import Question, below_and_above, less, more, texts, words
+from ripasso.core.figures.racks import streak_of
 from ripasso.core.figures.rates import OPEN_LEAVE, escapes_hit, safeties_held
 from ripasso.core.figures.slices import PHASES, second_half
 
@@ -222,24 +223,24 @@ def _streaks(asked: Asked) -> Answer:
     return Answer("streaks", fewer, fewer, fewer, p if p is not None else 1.0, asked.pots, of=test.of)
 
 
-def _row(asked: Asked, among: Flags, won: Flags) -> Answer:
-    """The longest row of successes among some shots, and where it was."""
-    places = np.flatnonzero(among)
-    start, length = of.longest_run(won[among])
+def _longest(asked: Asked) -> Answer:
+    """The longest row of pots made in one session without a gap, and where it was."""
+    places = np.flatnonzero(asked.pots)
+    start, length = of.longest_run(asked.made[asked.pots], of.stretches(asked.facts)[asked.pots])
+    return _most(asked, places[start : start + length].tolist(), length)
+
+
+def _most(asked: Asked, places: Sequence[int], length: int) -> Answer:
     mask: Flags = np.zeros(len(asked.facts), dtype=np.bool_)
-    mask[places[start : start + length]] = True
+    mask[list(places)] = True
     value = float(length) if length else None
     return Answer("most", value, value, value, None, mask, of=length)
 
 
-def _longest(asked: Asked) -> Answer:
-    return _row(asked, asked.pots, asked.made)
-
-
 def _racks_in_a_row(asked: Asked) -> Answer:
-    """Told by the racks' first own shots."""
-    won = asked.facts.ints("won")
-    return _row(asked, of.first_of_rack(asked.facts) & (won != UNKNOWN), won == YES)
+    """The longest row of racks won that is proven; its shots are the racks' first own ones."""
+    streak, racks = streak_of(asked.racks)
+    return _most(asked, [rack.shot for rack in racks if rack.shot >= 0], streak.length)
 
 
 COURSE: Mapping[str, Question] = {

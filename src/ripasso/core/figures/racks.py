@@ -1,0 +1,115 @@
+"""The racks of a player among facts of shots: also those in which the player never came to the table."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from itertools import groupby
+
+import numpy as np
+
+from ripasso.core.figures.facts import Facts, Flags
+from ripasso.core.figures.rack_results import (
+    BREAK_AND_RUN,
+    RackResult,
+    Streak,
+    longest_row_of,
+    longest_streak,
+)
+
+#: More than any rack's number.
+_RACKS = 1 << 21
+
+
+@dataclass(frozen=True, slots=True)
+class PlacedRack:
+    """A rack of a person: its result, the session's place, and the place of a shot that shows it (−1: none).
+
+    The shot is the person's first, or the rack's first where the person did not strike.
+    """
+
+    person: str
+    result: RackResult
+    session: int
+    shot: int
+
+    @property
+    def known(self) -> bool:
+        """It is shown, and somebody won it."""
+        return self.result.shown and self.result.winner is not None
+
+    @property
+    def won(self) -> bool:
+        """The person won it."""
+        return self.known and self.result.winner == self.person
+
+    @property
+    def own_break(self) -> bool:
+        """The person broke."""
+        return self.result.breaker == self.person
+
+    @property
+    def without_stroke(self) -> bool:
+        """The person never struck in it."""
+        return self.result.strokes_of(self.person) == 0
+
+
+def racks_of(facts: Facts, person: str | None, among: Flags | None = None) -> tuple[PlacedRack, ...]:
+    """The racks of a person (None: of everybody known), in order, with those that are not shown.
+
+    Of a choice of shots, and of `among`, the racks that have one of them. A rack without any shot counts
+    where all shots of its session are there.
+    """
+    kept = np.ones(len(facts), dtype=np.bool_) if among is None else among
+    codes, people = facts.coded("person")
+    racks = facts.ints("session") * _RACKS + facts.ints("rack")
+    first = _first_places(racks, kept)
+    struck = _first_places(racks * len(people or (0,)) + codes, kept)
+    code_of = {name: code for code, name in enumerate(people)}
+    counts = np.bincount(facts.ints("session")[kept], minlength=len(facts.racks))
+    whole = among is None and facts.is_whole
+    found = []
+    for session, results in enumerate(facts.racks):
+        is_here = whole or (counts[session] and counts[session] >= sum(sum(one.strokes) for one in results))
+        if not is_here and not counts[session]:
+            continue
+        for result in results:
+            rack = session * _RACKS + result.number
+            if rack not in first and not is_here:
+                continue
+            for side in result.sides:
+                if side and person in (None, side):
+                    own = rack * len(people or (0,)) + code_of.get(side, 0)
+                    shot = struck.get(own, first.get(rack, -1)) if side in code_of else first.get(rack, -1)
+                    found.append(PlacedRack(side, result, session, shot))
+    return tuple(found)
+
+
+def _first_places(codes: np.ndarray, kept: Flags) -> dict[int, int]:
+    """Where each code stands first."""
+    places = np.flatnonzero(kept)
+    values, first = np.unique(codes[places], return_index=True)
+    return dict(zip(values.tolist(), places[first].tolist(), strict=True))
+
+
+def streak_of(racks: Sequence[PlacedRack]) -> tuple[Streak, list[PlacedRack]]:
+    """The longest row of racks won in one session, and its racks; a gap is no rack that can be shown."""
+    return _longest(racks, "")
+
+
+def runs_in_a_row(racks: Sequence[PlacedRack]) -> tuple[Streak, list[PlacedRack]]:
+    """The longest row of racks won from the break in one visit, and its racks."""
+    return _longest(racks, BREAK_AND_RUN)
+
+
+def _longest(racks: Sequence[PlacedRack], run: str) -> tuple[Streak, list[PlacedRack]]:
+    best, shown, at_least = Streak(), list[PlacedRack](), False
+    ordered = sorted(racks, key=lambda one: (one.person, one.session))
+    for (person, _), group in groupby(ordered, key=lambda one: (one.person, one.session)):
+        own = list(group)
+        results = [one.result for one in own]
+        found = longest_row_of(results, person, run) if run else longest_streak(results, person)
+        at_least = at_least or found.at_least
+        if found.length > best.length:
+            best, shown = found, [one for one in own[found.first : found.end] if one.won]
+    return Streak(best.length, best.first, best.end, at_least, best.by_score), shown
