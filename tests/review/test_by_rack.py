@@ -15,7 +15,7 @@ from tests.review.test_undo import RandomEdits
 from tests.sessions import MemoryStorage
 
 KEYS = 40
-KINDS = ("set_values", "add_rack", "add_gap", "remove_rack", "add_shot", "remove_shot")
+KINDS = ("set_values", "add_rack", "begin_rack", "remove_rack", "add_shot", "remove_shot")
 
 
 class Kept(MemoryStorage):

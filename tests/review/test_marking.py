@@ -3,6 +3,7 @@
 import unittest
 
 from ripasso.review.entry.marking import Moment, NothingToMark, mark_rest, mark_strike
+from ripasso.review.entry.rack_start import RackStart, begin_rack
 from ripasso.review.record.model import serialize
 from tests.sessions import document_with, played, rack_of, session
 
@@ -96,14 +97,14 @@ class Marks(unittest.TestCase):
         self.assertIsNone(self.strike(3.0).intent)
 
     def test_after_racks_that_are_not_shown(self):
-        from ripasso.review.document.edits import add_gap
-
         self.begin({**played("a", intent="break"), "recording": "f", "t_strike": 1.0})
-        self.document.run(add_gap(self.snapshot, {"a": 4, "b": 2}))
+        self.document.run(begin_rack(self.snapshot, RackStart(7, {"a": 4, "b": 2})))
         shot = self.strike(60.0)
+        # Rack 1 was a's break, and the breaks go by turns: 7 is a's as well.
         self.assertEqual(
-            (len(self.snapshot.racks), shot.number, shot.intent, shot.player), (3, 1, "break", "b")
+            (len(self.snapshot.racks), shot.number, shot.intent, shot.player), (3, 1, "break", "a")
         )
+        self.assertEqual([row.record.number for row in self.snapshot.racks], [1, 2, 7])
         self.assertEqual(dict(self.snapshot.score.score_before[2]), {"a": 4, "b": 2})
         self.assertNotIn("shots", serialize(self.snapshot.session)["racks"][1])
         self.assertEqual([s.warnings for s in self.snapshot.score.racks[2].shots], [("no_facts",)])

@@ -9,7 +9,7 @@ from ripasso.film.reading.detection.stretches import Stretch
 from ripasso.review.document import edits
 from ripasso.review.document.document import Document, ReadOnly
 from ripasso.review.document.edits import REMOVE
-from ripasso.review.entry import attempts, rearranging
+from ripasso.review.entry import attempts, rack_start, rearranging
 from ripasso.review.record.model import serialize
 from ripasso.review.recordings import film_parts
 from ripasso.review.recordings import proposed_shots as readings
@@ -75,8 +75,12 @@ class RandomEdits:
     def add_rack(self, snapshot):
         return edits.add_rack(snapshot, {"breaker": self.random.choice("ab")})
 
-    def add_gap(self, snapshot):
-        return edits.add_gap(snapshot, {"a": self.random.randint(0, 9), "b": 0})
+    def begin_rack(self, snapshot):
+        last = snapshot.racks[-1].record.number if snapshot.racks else 0
+        number = self.random.choice((None, last + 1, last + 5))
+        score = {"a": self.random.randint(0, 9), "b": 0}
+        going_on = {"player": "a", "run": 3, "balls": ("1",)} if self.random.random() < 0.3 else {}
+        return rack_start.begin_rack(snapshot, rack_start.RackStart(number, score, None, going_on))
 
     def remove_rack(self, snapshot):
         if len(snapshot.racks) < 2:

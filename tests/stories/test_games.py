@@ -1,37 +1,12 @@
 """Other games than nine-ball by keys in the real window, the score line read back."""
 
-import json
-from unittest import mock
-
 from PyQt6.QtWidgets import QComboBox
 
-from tests.sessions import session_data
+from tests.stories.clocked import Clocked
 from tests.windows import WindowCase, in_dialog, press, wait_until, write
 
 
-class ByKeys(WindowCase):
-    def begin(self, **changes):
-        path = self.folder / "one.ripasso.json"
-        path.write_text(json.dumps(session_data(**changes)))
-        self.window.import_file(path)
-        self.now = 0.0
-
-    def strike(self, *keys):
-        """Ten seconds later the next strike, and what is said of it."""
-        self.now += 10.0
-        with mock.patch(
-            "ripasso.ui.review.film.film_controller.time.monotonic", return_value=1000.0 + self.now
-        ):
-            press("F", *keys)
-
-    @property
-    def line(self):
-        score = self.review.score_line
-        return score._score.text(), score._counts.text(), score._run.text()
-
-    def outcome(self):
-        return self.review.controller.shot_score.outcome
-
+class ByKeys(Clocked):
     def test_a_snooker_frame_of_six_reds(self):
         """a breaks off; b makes 15 and misses; a makes 6 and goes in-off; b clears the table."""
         self.begin(game="snooker", table={"preset": "snooker_12ft"}, rules={"reds": 6, "race_to": 2})

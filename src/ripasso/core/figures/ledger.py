@@ -202,9 +202,12 @@ def visit_began(rack: RackScore, visit: Visit, stamp: Stamp) -> str:
         return "replaced"
     if visit.first_shot == 1:
         return "own_break" if stamp.intent == "break" else "start"
-    before = rack.shots[visit.first_shot - 2].outcome
+    earlier = rack.shots[visit.first_shot - 2]
+    before = earlier.outcome
     if before is None:
         return "start"
+    if before.next_players == (visit.player,) and earlier.player == visit.player:
+        return "again"
     if before.ball_in_hand_from is not None:
         return "ball_in_hand"
     return before.visit_end or "out_of_turn"

@@ -19,7 +19,8 @@ BREAK_AND_RUN, RUN_OUT, WON_ON_BREAK = "break_and_run", "run_out", "won_on_break
 class RackResult:
     """One rack, or one gap: racks that are not shown. Tuples have an entry a side.
 
-    `before` is the score when it began, `stated` says that the record gives it. `run` is one of the three
+    `before` is the score in racks when it began (empty where points are counted), `stated` says that the
+    record gives it. `run` is one of the three
     words above, "" where the rack was won otherwise, and where film of it is missing.
     """
 
@@ -100,6 +101,13 @@ def _longest(
 ) -> Streak:
     best, length, first = Streak(), 0, 0
     by_score = at_least = False
+    if results and results[0].shown and sum(results[0].before) > 0:
+        # The film begins in the middle of the match: as after a gap from the first rack on.
+        own = dict(zip(results[0].sides, results[0].before, strict=False)).get(side, 0)
+        if own and (sum(results[0].before) > own or not gaps):
+            at_least = True
+        elif own:
+            length, by_score, best = own, True, Streak(own, 0, 0, by_score=True)
     for place, one in enumerate(results):
         if one.shown:
             won, others = int(counts(one)), int(not counts(one))

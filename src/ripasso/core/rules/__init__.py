@@ -7,7 +7,7 @@ line in `GAMES`. A state is immutable; `play` returns the next state and what th
 from collections.abc import Callable, Mapping
 
 from ripasso.core.rules.eight_ball import EightBall
-from ripasso.core.rules.facts import MISSING, Pot, RackFacts, SessionFacts, ShotFacts
+from ripasso.core.rules.facts import MISSING, InProgress, Pot, RackFacts, SessionFacts, ShotFacts
 from ripasso.core.rules.ghost import GhostRace
 from ripasso.core.rules.interface import Game, Outcome, SnookerState
 from ripasso.core.rules.match import (
@@ -22,6 +22,7 @@ from ripasso.core.rules.match import (
     score_session,
 )
 from ripasso.core.rules.nine_ball import NineBall
+from ripasso.core.rules.pool import ALONE
 from ripasso.core.rules.rotation import Rotation
 from ripasso.core.rules.snooker import Snooker
 from ripasso.core.rules.straight_pool import StraightPool
@@ -44,7 +45,8 @@ def game_for(facts: SessionFacts) -> Game | None:
     build = GAMES.get(facts.game or "")
     if build is None:
         return None
-    game = build(facts.players, facts.rules)
+    alone = len(facts.players) == 1 and facts.ghost is None
+    game = build(facts.players, {**facts.rules, ALONE: alone})
     if facts.ghost is not None and facts.game in GHOST_GAMES and len(facts.players) == 1:
         return GhostRace(game, facts.players[0], facts.ghost, facts.rules)
     return game
@@ -57,6 +59,7 @@ __all__ = [
     "EightBall",
     "Game",
     "GhostRace",
+    "InProgress",
     "MatchScore",
     "NineBall",
     "Outcome",

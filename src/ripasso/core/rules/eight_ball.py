@@ -10,7 +10,6 @@ from ripasso.core.rules.interface import Outcome
 from ripasso.core.rules.pool import (
     ANYWHERE,
     KITCHEN,
-    breaks_first,
     called_safety,
     fell,
     in_ball_order,
@@ -60,8 +59,8 @@ class EightBall:
     def start(self, rack: RackFacts, before: object, score: Mapping[str, int]) -> EightBallState:
         """A full rack with the break to come, or the given layout as an open table."""
         balls = self.balls if rack.layout is None else tuple(b for b in rack.layout if b in self.balls)
-        breaks = breaks_first(rack.shots[0].intent if rack.shots else None, rack.layout)
-        return EightBallState(frozenset(balls), breaks, False, {})
+        groups = dict(rack.in_progress.groups) if rack.in_progress is not None else {}
+        return EightBallState(frozenset(balls), rack.breaks, False, groups)
 
     def on_table(self, state: EightBallState) -> frozenset[str]:
         return state.on_table

@@ -48,15 +48,38 @@ class ShotFacts:
 
 
 @dataclass(frozen=True, slots=True)
+class InProgress:
+    """How a rack stood that the film begins in: points of each player, and the visit that is going on.
+
+    `run` is what that visit of `player` has made so far: balls, points where the game counts them. `on` is
+    "red" or "colour" in snooker; `groups` are "low" or "high" by player in eight-ball.
+    """
+
+    points: Mapping[str, int] = field(default_factory=dict)
+    player: str | None = None
+    run: int = 0
+    on: str | None = None
+    groups: Mapping[str, str] = field(default_factory=dict)
+
+
+@dataclass(frozen=True, slots=True)
 class RackFacts:
     """One rack as recorded. `layout` names the balls it starts with (None: a full rack)."""
 
     shots: tuple[ShotFacts, ...] = ()
     breaker: str | None = None
     layout: tuple[str, ...] | None = None
+    in_progress: InProgress | None = None
     score_before: Mapping[str, int] | None = None
     not_shown: bool = False
     conceded_by: str | None = None
+
+    @property
+    def breaks(self) -> bool:
+        """It begins with its break: one from a layout, or in progress, only when its first shot says so."""
+        if self.shots and self.shots[0].intent == "break":
+            return True
+        return self.layout is None and self.in_progress is None
 
 
 @dataclass(frozen=True, slots=True)

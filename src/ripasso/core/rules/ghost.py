@@ -40,7 +40,7 @@ class GhostRace:
 
     def start(self, rack: RackFacts, before: object, score: Mapping[str, int]) -> GhostState:
         inner = self._inner.start(rack, None, score)
-        return GhostState(inner, rack.layout is None)
+        return GhostState(inner, rack.layout is None and rack.in_progress is None)
 
     def on_table(self, state: GhostState) -> frozenset[str]:
         return self._inner.on_table(state.inner)

@@ -10,7 +10,6 @@ from ripasso.core.rules.interface import Outcome
 from ripasso.core.rules.pool import (
     ANYWHERE,
     KITCHEN,
-    breaks_first,
     in_ball_order,
     is_bad_break,
     opponent,
@@ -64,9 +63,9 @@ class LowestFirst:
     def start(self, rack: RackFacts, before: RackState | None, score: Mapping[str, int]) -> RackState:
         """A full rack with the break to come, or the given layout without one."""
         balls = self.balls if rack.layout is None else tuple(b for b in rack.layout if b in self.balls)
-        breaks = breaks_first(rack.shots[0].intent if rack.shots else None, rack.layout)
         nothing = dict.fromkeys(self._players, 0)
-        return RackState(frozenset(balls), breaks, False, nothing, nothing)
+        points = nothing | dict(rack.in_progress.points) if rack.in_progress is not None else nothing
+        return RackState(frozenset(balls), rack.breaks, False, nothing, points)
 
     def on_table(self, state: RackState) -> frozenset[str]:
         return state.on_table

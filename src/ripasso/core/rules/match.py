@@ -14,10 +14,10 @@ from dataclasses import dataclass, replace
 from itertools import chain
 from typing import Any
 
-from ripasso.core.rules.facts import MISSING, RackFacts, SessionFacts, ShotFacts
+from ripasso.core.rules.facts import MISSING, InProgress, RackFacts, SessionFacts, ShotFacts
 from ripasso.core.rules.ghost import balls_on_for
 from ripasso.core.rules.interface import Game, Outcome
-from ripasso.core.rules.pool import breaks_first, opponent, rival
+from ripasso.core.rules.pool import opponent, rival
 
 Problem = tuple[str, str]  # JSON path, sentence
 #: Where a visit began: the place of its rack and the number of its first shot, both from 1.
@@ -52,6 +52,7 @@ class RackScore:
     next_players: tuple[str, ...]
     balls_on: tuple[str, ...]
     on_table: frozenset[str]
+    in_progress: InProgress | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -66,6 +67,8 @@ class Visit:
     balls: int
     points: int
     ended_by: str
+    #: What of it was made before the film began.
+    carried: int = 0
 
 
 @dataclass(frozen=True, slots=True)
@@ -79,6 +82,7 @@ class OpenVisit:
     last_shot: int
     balls: int = 0
     points: int = 0
+    carried: int = 0
 
     def ended(self, by: str) -> Visit:
         """The visit, over."""
@@ -91,6 +95,7 @@ class OpenVisit:
             self.balls,
             self.points,
             by,
+            self.carried,
         )
 
 
@@ -283,17 +288,24 @@ class _RackScorer:
         self._visits = _VisitBuilder(progress.open_visit)
         self.problems: list[Problem] = []
         first = rack.shots[0] if rack.shots else None
-        self._breaks = breaks_first(first.intent if first else None, rack.layout)
+        self._breaks = rack.breaks
         self._breaker = rack.breaker or (first.player if first else None)
+        self._in_progress = rack.in_progress
         self._continues = game.one_long_game and progress.state is not None
         if self._continues:
             self._may_play = progress.may_play
         else:
-            self._may_play = (self._breaker,) if self._breaker else facts.players
+            self._may_play = (self._first_player,) if self._first_player else facts.players
         self._state = game.start(rack, progress.state if game.one_long_game else None, progress.score)
         self._winner: str | None = None
         self._ended_by: str | None = None
         self._shots: list[ShotScore] = []
+
+    @property
+    def _first_player(self) -> str | None:
+        """Who is at the table first: the breaker, or whoever the film found there."""
+        going_on = self._in_progress.player if self._in_progress is not None else None
+        return going_on or self._breaker
 
     @property
     def visits(self) -> Sequence[Visit]:
@@ -313,6 +325,8 @@ class _RackScorer:
         points = {
             p: sum(s.outcome.points.get(p, 0) for s in self._shots if s.outcome) for p in self._facts.players
         }
+        for player, so_far in (self._in_progress.points if self._in_progress else {}).items():
+            points[player] = points.get(player, 0) + so_far
         over = self._ended_by is not None
         only = self._may_play[0] if len(self._may_play) == 1 else None
         return RackScore(
@@ -324,6 +338,7 @@ class _RackScorer:
             () if over else self._may_play,
             () if over else self._on(only),
             self._game.on_table(self._state),
+            self._in_progress,
         )
 
     def _other_side(self, player: str) -> str | None:
@@ -353,7 +368,8 @@ class _RackScorer:
         may, may_play = self._game.may(self._state, shot.player), self._may_play
         self._state, outcome = self._game.play(self._state, shot)
         warnings += outcome.warnings
-        self._visits.add(self._index + 1, position + 1, shot.player or "", outcome)
+        carried = self._carried(position, shot)
+        self._visits.add(self._index + 1, position + 1, shot.player or "", outcome, carried)
         scored = ShotScore(
             position + 1,
             shot.player,
@@ -369,6 +385,13 @@ class _RackScorer:
         self._may_play = outcome.next_players
         if outcome.rack_ends:
             self._winner, self._ended_by = outcome.winner, outcome.ended_by
+
+    def _carried(self, position: int, shot: ShotFacts) -> int:
+        """What the visit of the first stroke had made before the film began."""
+        going_on = self._in_progress
+        if position or going_on is None or going_on.player not in (None, shot.player):
+            return 0
+        return going_on.run
 
     def _now(self) -> dict[str, int]:
         """The match's points so far, this rack included."""
@@ -448,13 +471,15 @@ class _VisitBuilder:
         self.ended: list[Visit] = []
         self.current: VisitStart | None = None  # where the visit of the last shot began
 
-    def add(self, rack: int, number: int, player: str, outcome: Outcome) -> None:
-        """Count a shot into the running visit, or begin a new one."""
+    def add(self, rack: int, number: int, player: str, outcome: Outcome, carried: int = 0) -> None:
+        """Count a shot into the running visit, or begin a new one with what was carried in."""
         if outcome.rerack:
             self.close("rerack")
         if self.open is not None and self.open.player != player:
             self.close("interrupted")
-        visit = self.open or OpenVisit(rack, player, number, rack, number)
+        visit = self.open or OpenVisit(
+            rack, player, number, rack, number, balls=carried, points=carried, carried=carried
+        )
         self.current = (visit.rack, visit.first_shot)
         self.open = replace(
             visit,

@@ -11,6 +11,8 @@ from ripasso.core.rules.facts import MISSING, ShotFacts
 
 BREAK_CUSHIONS = 4  # object balls that must reach a cushion on a break without a pot
 ANYWHERE, KITCHEN = "anywhere", "kitchen"
+#: An option that is set by who plays, never by the record: one player without a ghost. No target ends that.
+ALONE = "alone"
 
 
 def opponent(players: tuple[str, ...], player: str | None) -> str | None:
@@ -98,8 +100,3 @@ def fell(shot: ShotFacts, ball: str | None) -> bool:
 def called_safety(shot: ShotFacts) -> bool:
     """A safety without a call: the turn ends whatever falls."""
     return shot.intent == "safety" and shot.call_ball is None
-
-
-def breaks_first(first_intent: str | None, layout: tuple[str, ...] | None) -> bool:
-    """Whether a rack begins with its break: a given layout does only when its first shot says so."""
-    return layout is None or first_intent == "break"

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from ripasso.core.rules.facts import ShotFacts
 from ripasso.core.rules.lowest_first import LowestFirst, Pots, RackState
-from ripasso.core.rules.pool import in_ball_order, numbered, option_number
+from ripasso.core.rules.pool import ALONE, in_ball_order, numbered, option_number
 
 DEFAULT_TARGET = 61  # more than half of the 120 points in all
 
@@ -40,7 +40,7 @@ class Rotation(LowestFirst):
 
     def _rack_is_over(self, state: RackState, player: str) -> tuple[str | None, str] | None:
         """The target is reached; or nothing is left, and more points win (level: nobody)."""
-        if state.points.get(player, 0) >= self._target:
+        if state.points.get(player, 0) >= self._target and not self._options.get(ALONE):
             return player, "target_reached"
         if state.on_table:
             return None

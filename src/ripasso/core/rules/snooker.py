@@ -75,8 +75,12 @@ class Snooker:
     def start(self, rack: RackFacts, before: object, score: Mapping[str, int]) -> FrameState:
         """All balls up, or the given layout: a red on, without reds the lowest colour."""
         balls = self.balls if rack.layout is None else tuple(b for b in rack.layout if b in self.balls)
-        table = frozenset(balls)
-        return FrameState(table, _next_on(table), dict.fromkeys(self._players, 0))
+        table, score_now = frozenset(balls), dict.fromkeys(self._players, 0)
+        going_on = rack.in_progress
+        if going_on is None:
+            return FrameState(table, _next_on(table), score_now)
+        score_now.update(going_on.points)
+        return FrameState(table, going_on.on or _next_on(table), score_now)
 
     def on_table(self, state: FrameState) -> frozenset[str]:
         return state.on_table

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from ripasso.core.rules.facts import RackFacts, ShotFacts
 from ripasso.core.rules.interface import Outcome
 from ripasso.core.rules.pool import (
+    ALONE,
     KITCHEN,
     called_safety,
     cue_ball_gone,
@@ -59,7 +60,11 @@ class StraightPool:
         balls = self.balls if rack.layout is None else tuple(b for b in rack.layout if b in self.balls)
         says_break = bool(rack.shots and rack.shots[0].intent == "break")
         opening = before is None if before is None else before.opening
-        if rack.layout is not None or (before is None and any(score.values())):
+        if (
+            rack.layout is not None
+            or rack.in_progress is not None
+            or (before is None and any(score.values()))
+        ):
             opening = False
         counts = before.foul_count if before else dict.fromkeys(self._players, 0)
         return StraightPoolState(frozenset(balls), opening or says_break, False, counts, dict(score))
@@ -170,7 +175,12 @@ class StraightPool:
                 "visit_end": "foul",
             }
         target = self.race_to()
-        if counted and target is not None and after.score.get(player, 0) >= target:
+        if (
+            counted
+            and target is not None
+            and not self._options.get(ALONE)
+            and after.score.get(player, 0) >= target
+        ):
             return after, {
                 "turn_ends": True,
                 "rack_ends": True,

@@ -168,35 +168,6 @@ def add_rack(snapshot: Snapshot, values: Mapping[str, object], key: str | None =
 
 
 @edit
-def add_gap(snapshot: Snapshot, score: Mapping[str, int], number: int | None = None) -> Command:
-    """Racks that the film leaves out, and the rack it goes on with, at a stated score; one step of undo.
-
-    `number` is the rack's number in the match (None: the next one). Raises `RefusedEdit` for one that is
-    there already.
-    """
-    gap = add_rack(snapshot, {"not_shown": True})
-    between = snapshot.applied(gap.changes) or snapshot
-    onward = add_rack(between, {"score_before": dict(score), **({"number": number} if number else {})})
-    if number is not None and number <= between.racks[-1].record.number:
-        raise RefusedEdit(f"Rack {number} cannot come after rack {between.racks[-1].record.number}.")
-    hidden = Change(
-        "rack",
-        gap.changes[0].key,
-        None,
-        # A rack that is not shown has no shots, not an empty list of them.
-        _without_shots(gap.changes[0].after),
-    )
-    return Command("Racks not shown", snapshot.key, (hidden, *onward.changes))
-
-
-def _without_shots(entry: Entry | None) -> Entry | None:
-    if entry is None:
-        return None
-    data = {key: value for key, value in serialize(entry.record).items() if key != "shots"}
-    return Entry(Rack.model_validate(data), entry.parent, entry.position)
-
-
-@edit
 def remove_rack(snapshot: Snapshot, key: str) -> Command:
     """Take a rack away with its shots; later racks move up."""
     rack = snapshot.rack(key)

@@ -69,11 +69,12 @@ def _mark(snapshot: Snapshot, shot: ShotRow, values: dict[Path, object]) -> Comm
 def _new_shot(snapshot: Snapshot, at: Moment, last: ShotRow | None) -> tuple[Command, str]:
     shot_key = new_key()
     waiting = snapshot.racks[-1] if snapshot.racks else None
-    if waiting is not None and last is not None and not waiting.shots and not waiting.record.not_shown:
+    is_waiting = waiting is not None and not waiting.shots and not waiting.record.not_shown
+    if waiting is not None and is_waiting and (last is not None or not snapshot.shots):
         # A rack has been begun already, as after racks that are not shown: this is its first shot.
-        shot = _first_values(snapshot, waiting.key, at, waiting.record.breaker or next_breaker(snapshot))
+        shot = _first_values(snapshot, waiting.key, at, first_player(snapshot, waiting))
         return add_shot(snapshot, waiting.key, 0, shot, shot_key), shot_key
-    first = snapshot.racks[0] if snapshot.racks else None
+    first = next((row for row in snapshot.racks if not row.record.not_shown), None)
     rack = snapshot.rack(last.rack) if last else first
     position = rack.place(last.key) + 1 if rack and last else 0
     if rack is None or (position == len(rack.shots) and _is_over(snapshot, rack)):
@@ -85,7 +86,7 @@ def _new_shot(snapshot: Snapshot, at: Moment, last: ShotRow | None) -> tuple[Com
         strike = add_shot(snapshot, rack_key, 0, shot, shot_key)
         return several("Mark a strike: a new rack", [begin, strike]), shot_key
     if position == 0:
-        shot = _first_values(snapshot, rack.key, at, rack.record.breaker or next_breaker(snapshot))
+        shot = _first_values(snapshot, rack.key, at, first_player(snapshot, rack))
     else:
         shot = {"recording": at.recording, "t_strike": at.t}
         player = next_player(snapshot, rack, position)
@@ -100,9 +101,21 @@ def _first_values(snapshot: Snapshot, rack: str, at: Moment, breaker: str | None
     values: dict[str, object] = {"recording": at.recording, "t_strike": at.t}
     if breaker:
         values["player"] = breaker
-    if row is not None and row.record.layout is None and not row.shots and not _goes_on(snapshot, row):
+    if row is None or row.shots or _goes_on(snapshot, row):
+        return values
+    if row.record.layout is not None:
+        values["before"] = row.record.layout
+    elif row.record.in_progress is None:
         values["intent"] = "break"
     return values
+
+
+def first_player(snapshot: Snapshot, rack: RackRow) -> str | None:
+    """Who strikes first in a rack: whoever its film found at the table, else the breaker."""
+    going_on = rack.record.in_progress
+    if going_on is not None:
+        return going_on.player
+    return rack.record.breaker or next_breaker(snapshot, rack.record.number)
 
 
 def _goes_on(snapshot: Snapshot, rack: RackRow) -> bool:
@@ -140,8 +153,8 @@ def next_player(snapshot: Snapshot, rack: RackRow, position: int) -> str | None:
     return players[0] if players else None
 
 
-def next_breaker(snapshot: Snapshot) -> str | None:
-    """Who breaks the next rack, by the order of breaks."""
+def next_breaker(snapshot: Snapshot, number: int | None = None) -> str | None:
+    """Who breaks the next rack, or the rack of a number, by the order of breaks."""
     players = _players(snapshot)
     if not snapshot.racks:
         return players[0] if players else None
@@ -152,7 +165,11 @@ def next_breaker(snapshot: Snapshot) -> str | None:
     order = (snapshot.head.rules or {}).get("break_order", "alternate")
     if order == "alternate":
         breaker = last.record.breaker or (last.shots[0].record.player if last.shots else None)
-        return opponent(players, breaker)
+        # Over racks that are not shown the breaks go on by turns.
+        is_even = number is not None and (number - last.record.number) % 2 == 0
+        return breaker if is_even else opponent(players, breaker)
+    if number is not None and number != last.record.number + 1:
+        return None  # who won the rack before is not shown
     score = _rack_score(snapshot, last)
     winner = score.winner if score else None
     return winner if order == "winner" else opponent(players, winner)

@@ -228,6 +228,7 @@ WORDS: Mapping[str, str] = {
     "began_out_of_turn": "out of turn",
     "break_and_run": noop("break and run"),
     "won_on_break": "won on the break",
+    "began_again": "again, nobody else plays",
     "run_out": noop("run-out"),
     # stretches of film
     "replay_of_shot": "a replay of this shot",

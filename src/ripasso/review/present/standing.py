@@ -31,6 +31,8 @@ def standing(session: Session, score: MatchScore, rack: int, place: int) -> Stan
     before = score.score_before[rack]
     shots = score.racks[rack].shots
     points: dict[str, int] = dict.fromkeys(before, 0)
+    going_on = score.racks[rack].in_progress
+    points |= going_on.points if going_on is not None else {}
     for shot in shots[:place]:
         for player, scored in (shot.outcome.points if shot.outcome else {}).items():
             points[player] = points.get(player, 0) + scored
@@ -43,12 +45,13 @@ def standing(session: Session, score: MatchScore, rack: int, place: int) -> Stan
         caption = f"{'frames' if session.game == 'snooker' else 'racks'} {racks}"
     else:
         figures, caption = dict(before), "racks"
-    return Standing(figures, caption, _line(session, score, shots, place))
+    carried = going_on.run if going_on is not None and shots[place].visit == (rack + 1, 1) else 0
+    return Standing(figures, caption, _line(session, score, shots, place, carried))
 
 
-def _line(session: Session, score: MatchScore, shots: tuple[ShotScore, ...], place: int) -> str:
+def _line(session: Session, score: MatchScore, shots: tuple[ShotScore, ...], place: int, carried: int) -> str:
     shot = shots[place]
-    run = _run(shots, place)
+    run = carried + _run(shots, place)
     game = session.game
     parts = [f"break {run}" if game == "snooker" else f"run {run}", f"on: {on_words(shot.balls_on)}"]
     earlier = next((s.outcome for s in reversed(shots[:place]) if s.outcome), None)

@@ -303,6 +303,20 @@ class RackPlan(Record):
     made_at_shot: Whole | None = None
 
 
+class RackInProgress(Record):
+    """How a rack stood when its film begins: points in it, who plays, the visit's run, what lies there.
+
+    `on` is what snooker asks for next, `groups` are those of eight-ball by player.
+    """
+
+    points: dict[str, Whole] | None = None
+    player: str | None = None
+    run: Whole | None = None
+    balls: Annotated[tuple[Ball, ...], Field(max_length=MOST_BALLS)] | None = None
+    on: Literal["red", "colour"] | None = None
+    groups: dict[str, Literal["low", "high"]] | None = None
+
+
 class Rack(Record):
     """A rack of pool or a frame of snooker."""
 
@@ -313,6 +327,7 @@ class Rack(Record):
     plans: Few[RackPlan] | None = None
     shots: Listed[Shot] | None = None
     score_before: dict[str, Whole] | None = None
+    in_progress: RackInProgress | None = None
     not_shown: bool | None = None
     conceded_by: str | None = None
     lesson: str | None = None

@@ -15,11 +15,16 @@ from ripasso.review.recordings.film_parts import live_film
 def session_results(session: Session, score: MatchScore) -> list[RackResult]:
     """What came of every rack; sides are the ids of players."""
     film = live_film(session)
-    return [rack_result(rack, score, place, film) for place, rack in enumerate(session.racks or ())]
+    points = session.game == "straight_pool"
+    return [
+        rack_result(rack, score, place, film, points=points) for place, rack in enumerate(session.racks or ())
+    ]
 
 
-def rack_result(rack: Rack, score: MatchScore, place: int, film: LiveFilm) -> RackResult:
-    """What came of the rack at a place (0 first)."""
+def rack_result(
+    rack: Rack, score: MatchScore, place: int, film: LiveFilm, *, points: bool = False
+) -> RackResult:
+    """What came of the rack at a place (0 first); `points`: the match is counted in points, not in racks."""
     judged, before = score.racks[place], score.score_before[place]
     shots = rack.shots or ()
     shown = not rack.not_shown
@@ -30,7 +35,7 @@ def rack_result(rack: Rack, score: MatchScore, place: int, film: LiveFilm) -> Ra
     return RackResult(
         number=rack.number,
         sides=tuple(before),
-        before=tuple(before.values()),
+        before=() if points else tuple(before.values()),
         strokes=tuple(sum(shot.player == side for shot in shots) if shown else 0 for side in before),
         winner=judged.winner if shown else None,
         breaker=breaker_of(rack),

@@ -10,6 +10,7 @@ from typing import Literal
 from ripasso.core.json_data import JsonMapping, JsonObject
 from ripasso.core.rules import (
     MISSING,
+    InProgress,
     MatchScore,
     Pot,
     RackFacts,
@@ -66,11 +67,26 @@ def rack_facts(rack: Rack) -> RackFacts:
     return RackFacts(
         shots=tuple(shot_facts(shot) for shot in rack.shots or ()),
         breaker=rack.breaker,
-        layout=tuple(rack.layout) if rack.layout is not None else None,
+        layout=_balls_of(rack),
+        in_progress=_in_progress(rack),
         score_before=rack.score_before,
         not_shown=bool(rack.not_shown),
         conceded_by=rack.conceded_by,
     )
+
+
+def _balls_of(rack: Rack) -> tuple[str, ...] | None:
+    """The balls a rack starts with; None for a full rack."""
+    if rack.layout is not None:
+        return tuple(rack.layout)
+    return rack.in_progress.balls if rack.in_progress is not None else None
+
+
+def _in_progress(rack: Rack) -> InProgress | None:
+    said = rack.in_progress
+    if said is None:
+        return None
+    return InProgress(said.points or {}, said.player, said.run or 0, said.on, said.groups or {})
 
 
 def shot_facts(shot: Shot) -> ShotFacts:

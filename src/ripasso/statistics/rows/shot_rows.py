@@ -112,7 +112,8 @@ class _RowMaker:
         if self._setting is None:
             self._setting = Setting.of(self._session)
         rack = (self._session.racks or ())[place]
-        found = rack_result(rack, self._score, place, self._setting.film)
+        points = self._session.game == "straight_pool"
+        found = rack_result(rack, self._score, place, self._setting.film, points=points)
         return replace(
             found,
             sides=tuple(self._people.get(side, "") for side in found.sides),

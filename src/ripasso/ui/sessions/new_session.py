@@ -106,6 +106,7 @@ class NewSessionDialog(QDialog):
         self._level = _choice(LEVELS, settings.get("last_level"))
         self._ghost = QCheckBox("race against the ghost")
         self.players = PlayerFields(met, [*settings.get("last_players").split("\n"), "", ""], self)
+        self.in_the_middle = QCheckBox("in the middle: of the match, a rack or a run")
         self._film = QLineEdit()
         self._film.setPlaceholderText("none: marks take the clock")
         self._film.editingFinished.connect(self._check_film)
@@ -143,6 +144,8 @@ class NewSessionDialog(QDialog):
         self._film.setAccessibleName("Film")
         form.addRow("&Film", film_row)
         form.labelForField(film_row).setBuddy(self._film)  # type: ignore[union-attr]
+        self.in_the_middle.setAccessibleName("It begins in the middle")
+        form.addRow("&It begins", self.in_the_middle)
         self._problem = label("", "message", wrap=True)
         self._problem.setProperty("tone", "bad")
         buttons = save_or_cancel(self, "Begin", self._accept)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from functools import partial
 from pathlib import Path
 
@@ -10,14 +11,23 @@ from PyQt6.QtWidgets import QMessageBox, QWidget
 from ripasso.review.document.command import Command
 from ripasso.review.document.document import ReadOnly
 from ripasso.review.document.edits import Path as ValuePath
-from ripasso.review.document.edits import add_session, new_key, remove_session, replace_session, set_values
+from ripasso.review.document.edits import (
+    RefusedEdit,
+    add_session,
+    new_key,
+    remove_session,
+    replace_session,
+    set_values,
+)
 from ripasso.review.document.signal import Signal
 from ripasso.review.document.snapshot import Snapshot
+from ripasso.review.entry.rack_start import RackStart, begin_rack
 from ripasso.review.language.vocabulary import count
 from ripasso.review.record.model import Recording, Session, serialize
 from ripasso.review.record.parsing import is_newer
 from ripasso.store.errors import LibraryError
 from ripasso.store.session_file import SUFFIX, SessionFileError, load_session, save_session
+from ripasso.ui.review.rack.rack_start_dialog import MIDDLE, RackStartDialog
 from ripasso.ui.sessions.new_session import FILM_FILTER, NewSessionDialog, choose_file, recording_of
 from ripasso.ui.widgets.basics import question_box
 from ripasso.ui.workspace import Workspace
@@ -47,7 +57,21 @@ class SessionController:
         if dialog.exec():
             session = dialog.session()
             if self._run(add_session(session)):
+                snapshot = self._workspace.document.session(session.id)
+                if dialog.in_the_middle.isChecked() and snapshot is not None:
+                    begin = self._begin_rack(snapshot)
+                    RackStartDialog(snapshot, begin, None, self._page, kind=MIDDLE).exec()
                 self.begun.emit(session.id)
+
+    def _begin_rack(self, snapshot: Snapshot) -> Callable[[RackStart], bool]:
+        def begin(start: RackStart) -> bool:
+            try:
+                return self._run(begin_rack(snapshot, start))
+            except RefusedEdit as error:
+                self._workspace.messages.say(str(error), "bad")
+                return False
+
+        return begin
 
     def import_file(self, path: Path) -> str | None:
         """Read a session file into the library; the key of the session when it is there."""

@@ -14,8 +14,8 @@ from ripasso.review.entry.break_sheet import sheet_for
 from ripasso.review.entry.rearranging import change_visit, insert_shot, merge_racks, move_boundary, split_rack
 from ripasso.ui.review.film.stretch_dialog import StretchDialog
 from ripasso.ui.review.rack.break_dialog import BreakDialog
-from ripasso.ui.review.rack.gap_dialog import GapDialog
 from ripasso.ui.review.rack.rack_dialog import RackDialog
+from ripasso.ui.review.rack.rack_start_dialog import RackStartDialog
 from ripasso.ui.review.shared.context import ReviewContext
 from ripasso.ui.review.shot.options_dialog import OptionsDialog
 from ripasso.ui.review.shot.second_opinion_dialog import SecondDialog
@@ -105,14 +105,14 @@ class DialogController:
     def _do(self, build: Callable[[Snapshot, str], Command], shot: str, _checked: bool = False) -> None:
         self._context.controller.perform_session(lambda now: build(now, shot))
 
-    def gap(self) -> None:
-        """The film leaves racks out: the score at which it goes on is asked for."""
+    def begin_rack(self) -> None:
+        """How the next rack begins is asked for: after a gap, in the middle, from a layout."""
         snapshot = self._context.controller.snapshot
         if snapshot is None:
             return
-        dialog = GapDialog(snapshot, self._context.window)
-        if dialog.exec():
-            self._context.controller.gap(dialog.score())
+        layout = self._context.pictures.layout("before")
+        begin = self._context.controller.begin_rack
+        RackStartDialog(snapshot, begin, layout, self._context.window).exec()
 
     def begin_stretch(self) -> None:
         """A stretch of film begins here."""

@@ -126,7 +126,7 @@ def _moving(to: Controllers) -> Functions:
 def _dialogs(to: Controllers) -> Functions:
     dialogs = to.dialogs
     return {
-        "gap": dialogs.gap,
+        "gap": dialogs.begin_rack,
         "slip": dialogs.whole_slip,
         "options": dialogs.options,
         "rack_sheet": dialogs.rack_sheet,

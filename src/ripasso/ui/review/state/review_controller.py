@@ -5,16 +5,17 @@ The controller turns keys into commands of the document and says in a sentence w
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Sequence
 
 from ripasso.core.rules.pool import opponent
 from ripasso.review.document.command import Command
 from ripasso.review.document.document import Document
-from ripasso.review.document.edits import REMOVE, Path, RefusedEdit, add_gap, remove_shot, set_values, several
+from ripasso.review.document.edits import REMOVE, Path, RefusedEdit, remove_shot, set_values, several
 from ripasso.review.document.snapshot import Snapshot
 from ripasso.review.entry.break_sheet import SheetField, next_value
 from ripasso.review.entry.implied import imply_from_player, renew, withdraw
 from ripasso.review.entry.marking import Moment, NothingToMark, mark_rest, mark_strike
+from ripasso.review.entry.rack_start import RackStart, begin_rack
 from ripasso.review.entry.tagging import (
     Context,
     Entry,
@@ -28,7 +29,7 @@ from ripasso.review.entry.tagging import (
 from ripasso.review.entry.word_values import is_said, toggled, words_values
 from ripasso.review.language.items import Item, Tip
 from ripasso.review.language.terms import BY_ID
-from ripasso.review.language.vocabulary import count, word
+from ripasso.review.language.vocabulary import count, rack_word, word
 from ripasso.review.record.proposals import without_proposals
 from ripasso.review.recordings.film_parts import Saying, StretchLine, forget_stretch, part_at, say_stretch
 from ripasso.review.table.layouts import follow_facts
@@ -212,11 +213,21 @@ class ReviewController(CommandController):
             label = f"Say {word('sheet_' + line.name)}"
             self._set({line.path: next_value(shot.record, line)}, label)
 
-    def gap(self, score: Mapping[str, int]) -> None:
-        """Racks are not shown here; the film goes on at this score."""
+    def begin_rack(self, start: RackStart) -> bool:
+        """The next strike begins a rack that begins so; False where that is refused, with a sentence."""
         snapshot = self.snapshot
-        if snapshot is not None and self._run(add_gap(snapshot, score)):
-            self._say("The next strike begins the rack the film goes on with.", "plain")
+        if snapshot is None:
+            return False
+        try:
+            command = begin_rack(snapshot, start)
+        except RefusedEdit as error:
+            self._say(str(error), "plain")
+            return False
+        done = self._run(command)
+        if done:
+            what = rack_word(snapshot.head.game)
+            self._say(f"The next strike begins the {what} that the film goes on with.", "plain")
+        return done
 
     def say_stretch(self, stretch: tuple[str, float, float], saying: Saying) -> None:
         """Say what a stretch (recording, from, to in seconds) of the film shows."""
