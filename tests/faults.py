@@ -308,8 +308,8 @@ FAULTS = (
     ),
     Fault(
         "statistics/rows/shot_rows.py",
-        "return head, rack, visit_before(scoring.score, place), *",
-        "return head, rack, *",
+        "return head, rack, gaps, earlier, *",
+        "return head, rack, gaps, *",
         "review.test_by_rack",
     ),
     Fault(

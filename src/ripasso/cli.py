@@ -261,6 +261,11 @@ def _stats(chosen: argparse.Namespace) -> int:
     from ripasso.statistics.report import stats_report
 
     sessions = [_load(path) for path in chosen.sessions]
+    for path, session in zip(chosen.sessions, sessions, strict=True):
+        if not any(not player.ghost for player in session.players or ()):
+            raise _Unusable(f"{path.name}: the session names no player, so there is nobody to count for.")
+        if session.game is None:
+            raise _Unusable(f"{path.name}: the session names no game, so its racks cannot be judged.")
     keep = None
     if chosen.filter:
         keep = _places(*_matching(chosen.filter, sessions))

@@ -2,13 +2,15 @@
 
 import unittest
 import warnings
-from itertools import groupby
+from itertools import combinations, groupby
 
 import numpy as np
+from scipy.stats import norm
 
 from ripasso.core.figures import player_stats as of
 from ripasso.core.figures.answers import Asked
 from ripasso.core.figures.questions import QUESTIONS
+from ripasso.core.inference.estimates import fewer_runs_p
 from ripasso.statistics.pages.question_words import answer_sentence
 from tests.rows_of_facts import fact
 from tests.rows_of_facts import facts as facts_of
@@ -95,13 +97,34 @@ class Streaks(unittest.TestCase):
             made = np.random.default_rng(seed).random(120) < 0.7
             made = np.sort(made) if seed == 0 else made  # one player in the worst of streaks
             answer = QUESTIONS["streaks"](Asked(facts_of(pots(made))))
-            _, p = Runs(made.astype(int)).runs_test(correction=False)
+            z, _ = Runs(made.astype(int)).runs_test(correction=False)
             runs = len(list(groupby(made.tolist())))
             ones = int(made.sum())
             expected = 1 + 2 * ones * (120 - ones) / 120
             self.assertAlmostEqual(answer.value, expected - runs, 9)
-            self.assertAlmostEqual(answer.p, p if answer.value > 0 else 1.0, 9)
+            # Exact and normal are near at so many pots; half a run is the step between two counts.
+            self.assertAlmostEqual(answer.p, norm.cdf(z), delta=0.07)
         self.assertTrue(QUESTIONS["streaks"](Asked(facts_of(pots(np.arange(60) < 40)))).is_finding)
+
+    def test_the_exact_test_is_the_count_of_all_orders(self):
+        for text in ("1101", "110001100", "1111000", "10101010", "11111111111110"):
+            made = [one == "1" for one in text]
+            runs = len(list(groupby(made)))
+            orders = [
+                [place in chosen for place in range(len(made))]
+                for chosen in combinations(range(len(made)), sum(made))
+            ]
+            few = sum(len(list(groupby(order))) <= runs for order in orders)
+            self.assertAlmostEqual(fewer_runs_p(made), few / len(orders), 12)
+        # Swed and Eisenhart (1943), table I: ten and ten, six runs or fewer (from memory).
+        six = [True] * 4 + [False] * 4 + [True] * 3 + [False] * 3 + [True] * 3 + [False] * 3
+        self.assertAlmostEqual(fewer_runs_p(six), 0.019, delta=0.001)
+
+    def test_one_break_with_one_miss_is_no_habit(self):
+        answer = QUESTIONS["streaks"](Asked(facts_of(pots(np.arange(15) < 14))))
+        self.assertIsNone(answer.p)
+        self.assertFalse(answer.is_finding)
+        self.assertAlmostEqual(fewer_runs_p([True] * 14 + [False]), 2 / 15, 12)
 
     def test_the_longest_row_is_that_of_a_loop(self):
         made = np.random.default_rng(5).random(300) < 0.8

@@ -129,7 +129,8 @@ def make_older(path: Path) -> None:
     with closing(sqlite3.connect(path)) as plain:
         older = f"UPDATE alembic_version SET version_num = '{LIBRARY_VERSION - 1:04}'"
         plain.executescript(
-            f"BEGIN; DROP TABLE draft; {older}; PRAGMA user_version = {LIBRARY_VERSION - 1}; COMMIT"
+            "BEGIN; ALTER TABLE session DROP COLUMN course; ALTER TABLE shot_figure DROP COLUMN stretch;"
+            f"{older}; PRAGMA user_version = {LIBRARY_VERSION - 1}; COMMIT"
         )
 
 

@@ -26,6 +26,8 @@ from ripasso.core.rules import MatchScore, RackScore, Visit
 RUN_OUT_BALLS = 5
 #: A chance that is open, and the points in a visit that count as taking it (snooker's 30).
 OPEN_CHANCE, CONVERTED_POINTS = Thresholds().open, 30
+#: Straight pool goes on from rack to rack: a chance is taken that is continued for so many balls.
+CONVERTED_BALLS = 10
 #: What a visit may have begun with otherwise, when its first shot is a long pot.
 LONG_POT_AFTER = ("safety", "miss")
 
@@ -64,7 +66,7 @@ class VisitLine:
     cut: bool = False
     #: The chance it began with, where it is known.
     chance: float | None = None
-    #: What came of an open chance: True for the rack, or 30 points in snooker; None without such a chance.
+    #: What came of an open chance, see `is_taken`; None without such a chance.
     converted: bool | None = None
 
     @property
@@ -108,14 +110,14 @@ def match_course(
     film: LiveFilm | None = None,
     looks: Mapping[Place, Look] | None = None,
     *,
-    snooker: bool = False,
+    game: str | None = None,
 ) -> MatchCourse:
     """The course of a match from its score, what came of its racks, and what was marked.
 
     `film` says which seconds of the recordings count (all, where it is not given).
     """
     clock = _Clock(stamps, film or LiveFilm())
-    visits = tuple(_visit_line(score, visit, clock, (looks or {}, snooker)) for visit in score.visits)
+    visits = tuple(_visit_line(score, visit, clock, (looks or {}, game)) for visit in score.visits)
     # A visit with a cut in it may have been longer: it is no best one.
     whole = [line.visit for line in visits if not line.cut]
     racks = tuple(
@@ -156,9 +158,9 @@ class _Clock:
 
 
 def _visit_line(
-    score: MatchScore, visit: Visit, clock: _Clock, seen: tuple[Mapping[Place, Look], bool]
+    score: MatchScore, visit: Visit, clock: _Clock, seen: tuple[Mapping[Place, Look], str | None]
 ) -> VisitLine:
-    looks, snooker = seen
+    looks, game = seen
     places = _places(score, visit)
     seconds, cut = clock.span(places)
     look = looks.get((visit.rack, visit.first_shot), Look())
@@ -167,16 +169,21 @@ def _visit_line(
         began = "safety_left_open"
     elif began in LONG_POT_AFTER and look.long_pot_made:
         began = "long_pot"
-    return VisitLine(
-        visit, began, len(places), seconds, cut, look.chance, _converted(visit, look, cut, snooker)
-    )
+    return VisitLine(visit, began, len(places), seconds, cut, look.chance, _converted(visit, look, cut, game))
 
 
-def _converted(visit: Visit, look: Look, cut: bool, snooker: bool) -> bool | None:
+def is_taken(ended_by: str, points: int, balls: int, game: str | None) -> bool:
+    """A visit made what its chance promised: the rack; 30 points in snooker, ten balls in straight pool."""
+    if ended_by == "rack_won" or (game == "snooker" and points >= CONVERTED_POINTS):
+        return True
+    return game == "straight_pool" and balls >= CONVERTED_BALLS
+
+
+def _converted(visit: Visit, look: Look, cut: bool, game: str | None) -> bool | None:
     """What came of an open chance; None without one, and where film is missing from the visit."""
     if look.chance is None or look.chance < OPEN_CHANCE:
         return None
-    if visit.ended_by == "rack_won" or (snooker and visit.points >= CONVERTED_POINTS):
+    if is_taken(visit.ended_by, visit.points, visit.balls, game):
         return True
     return None if cut else False
 

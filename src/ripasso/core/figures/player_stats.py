@@ -10,7 +10,7 @@ from collections.abc import Mapping
 import numpy as np
 
 from ripasso.core.figures.facts import UNKNOWN, YES, Facts, Flags, Ints, Texts
-from ripasso.core.figures.ledger import CONVERTED_POINTS
+from ripasso.core.figures.ledger import CONVERTED_BALLS, CONVERTED_POINTS
 from ripasso.core.figures.rates import (
     OPEN_LEAVE,
     escapes_hit,
@@ -177,12 +177,14 @@ def began(facts: Facts) -> Texts:
 def chances(facts: Facts) -> tuple[Flags, Flags]:
     """Visits (their first shots) that began with an open chance, and those that took it.
 
-    Taken: the rack was won in the visit, or 30 points were made in snooker.
+    Taken: the rack was won in the visit, or 30 points made in snooker, ten balls in straight pool.
     """
     with np.errstate(invalid="ignore"):
         opened = (facts.known("began")) & (facts.numbers("best_chance") >= OPEN_CHANCE)
-    points = (facts.equal("game", "snooker")) & (facts.ints("visit_score") >= CONVERTED_POINTS)
-    return opened, (facts.equal("visit_end", "rack_won")) | points
+    scores = facts.ints("visit_score")
+    points = facts.equal("game", "snooker") & (scores >= CONVERTED_POINTS)
+    balls = facts.equal("game", "straight_pool") & (scores >= CONVERTED_BALLS)
+    return opened, (facts.equal("visit_end", "rack_won")) | points | balls
 
 
 def times(facts: Facts) -> dict[str, float | int | None]:

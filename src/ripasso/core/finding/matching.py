@@ -1,6 +1,7 @@
 """Which shots of columns a query asks for. Every field says how it is compared.
 
-Columns are arrays of one length: text in small letters ("" for nothing), numbers with NaN for nothing, flags.
+Columns are arrays of one length: text in small letters ("" for nothing), numbers with NaN for nothing, flags,
+answers (1, 0, −1 for nothing).
 To add a field: a line in `FIELDS`, and its column where columns are made.
 """
 
@@ -17,7 +18,7 @@ from ripasso.core.finding.query import And, Not, NotAQuery, Or, Query, Range, Te
 
 Flags = npt.NDArray[np.bool_]
 Columns = Mapping[str, npt.NDArray[Any]]
-Kind = Literal["text", "within", "many", "number", "flag"]
+Kind = Literal["text", "within", "many", "number", "flag", "answer"]
 
 
 @dataclass(frozen=True)
@@ -110,14 +111,17 @@ FIELDS: Mapping[str, Field] = {
     ),
     **_fields(
         "flag",
-        made="a pot that counts",
-        failed="a pot that does not",
         tried="a pot of which it is known what happened",
         foul="a foul",
-        fluke="by luck",
-        snookered="no ball on in sight",
-        zone="the zone was hit",
         in_hand="the cue ball was placed",
+    ),
+    **_fields(
+        "answer",
+        made="a pot that counts; no: one that was tried and does not",
+        failed="a pot that does not count",
+        fluke="a pot by luck",
+        snookered="no ball on in sight",
+        zone="the zone was hit; no: there was one, and it was missed",
     ),
 }
 
@@ -163,11 +167,11 @@ def _value(field: Field, column: npt.NDArray[Any], value: str | Range | None) ->
         return _number(field, column, value)
     if isinstance(value, Range):
         raise NotAQuery(f"“{field.column}” has no order, so it takes no range; it is {field.meaning}.")
-    if field.kind == "flag":
+    if field.kind in ("flag", "answer"):
         if value not in ("yes", "no"):
             raise NotAQuery(f"“{field.column}” is yes or no.")
-        holds: Flags = column.astype(np.bool_)
-        return holds if value == "yes" else ~holds
+        # A flag is yes or no of every shot; an answer is −1 where there is nothing to ask.
+        return np.asarray(column == int(value == "yes"))
     if value is None:
         return _by_text(column, lambda text: text == "")
     if field.kind == "text":

@@ -237,6 +237,36 @@ def runs_test(made: Sequence[bool]) -> RunsTest:
     return RunsTest(successes, count, runs, middle, z, p, p < 0.05 and runs < middle)
 
 
+def fewer_runs_p(made: Sequence[bool]) -> float | None:
+    """How likely chance alone gives so few runs or fewer; None without both successes and failures.
+
+    The exact distribution of the number of runs (Wald and Wolfowitz, 1940; Gibbons and Chakraborti,
+    Nonparametric Statistical Inference, section 3.2): of n1 and n2, an even number of runs 2k has
+    2 C(n1-1, k-1) C(n2-1, k-1) orders of C(n1+n2, n1), an odd one 2k+1 has
+    C(n1-1, k) C(n2-1, k-1) + C(n1-1, k-1) C(n2-1, k).
+    """
+    one, other = sum(made), len(made) - sum(made)
+    if not one or not other:
+        return None
+    from scipy.special import gammaln
+
+    def log_choose(n: int, k: Floats) -> Floats:
+        inside = (k >= 0) & (k <= n)
+        safe = np.where(inside, k, 0)
+        found = gammaln(n + 1) - gammaln(safe + 1) - gammaln(n - safe + 1)
+        return np.where(inside, found, -np.inf)
+
+    runs = 1 + sum(bool(a) != bool(b) for a, b in pairwise(made))
+    counts = np.arange(2, runs + 1)
+    half = (counts // 2).astype(np.float64)
+    lower = (log_choose(one - 1, half - 1), log_choose(other - 1, half - 1))
+    upper = (log_choose(one - 1, half), log_choose(other - 1, half))
+    even = np.logaddexp(lower[0] + lower[1], lower[0] + lower[1])
+    odd = np.logaddexp(upper[0] + lower[1], lower[0] + upper[1])
+    logs = np.where(counts % 2 == 0, even, odd) - log_choose(one + other, np.array([float(one)]))
+    return min(1.0, float(np.exp(logs).sum()))
+
+
 def rate_of(flags: npt.NDArray[np.bool_]) -> Rate:
     """The rate of true among flags."""
     return rate(int(flags.sum()), len(flags))

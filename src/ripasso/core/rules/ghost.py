@@ -57,9 +57,10 @@ class GhostRace:
         return ()
 
     def play(self, state: GhostState, shot: ShotFacts) -> tuple[GhostState, Outcome]:
-        if shot.intent == "push_out":
-            shot = replace(shot, intent=None)  # there is none in a ghost race
-        inner, outcome = self._inner.play(state.inner, shot)
+        pushed = shot.intent == "push_out"  # there is none in a ghost race
+        inner, outcome = self._inner.play(state.inner, replace(shot, intent=None) if pushed else shot)
+        if pushed:
+            outcome = replace(outcome, warnings=(*outcome.warnings, "push_out_not_allowed"))
         after = GhostState(inner, False)
         outcome = replace(outcome, foul_count=None)
         if outcome.visit_end == "rack_won":

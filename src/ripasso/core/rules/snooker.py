@@ -130,12 +130,16 @@ class Snooker:
     # Before the stroke
 
     def _placed_back(self, state: FrameState, shot: ShotFacts) -> tuple[FrameState, list[str]]:
-        """3.14, foul and a miss: balls and ball on as before, the foul points stay."""
+        """3.14, foul and a miss: balls and ball on as before, the foul points stay.
+
+        A record that tells no called miss is believed: the same ball is on, with a warning.
+        """
         if not shot.replaced:
             return state, []
-        if state.before_foul is None or not state.missed:
-            return state, ["replaced_without_miss"]
-        return replace(state.before_foul, score=state.score, fouler=state.fouler), []
+        warnings = [] if state.missed and state.before_foul is not None else ["replaced_without_miss"]
+        if state.before_foul is None:
+            return state, warnings
+        return replace(state.before_foul, score=state.score, fouler=state.fouler), warnings
 
     def _stroke(self, state: FrameState, shot: ShotFacts) -> _Stroke:
         first = shot.first_contact if isinstance(shot.first_contact, str) else None

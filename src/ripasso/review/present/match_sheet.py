@@ -58,8 +58,8 @@ def match_sheet(snapshot: Snapshot, known: Known = lambda _shot: None) -> MatchS
     }
     results = session_results(session, score)
     looks = _looks(snapshot, known)
-    film, snooker = live_film(session), session.game == "snooker"
-    course = match_course(score, stamps, results, film, looks, snooker=snooker)
+    film = live_film(session)
+    course = match_course(score, stamps, results, film, looks, game=session.game)
     what = sentence(rack_word(session.game))
     return MatchSheet(
         summary=_summary(session, course),

@@ -75,7 +75,7 @@ def _outcomes(attempts: Sequence[Attempt]) -> list[bool | None]:
 
 def _rank(record: AttemptSet) -> tuple[bool, float]:
     found = attempt_figures(_outcomes(record.attempts or ())).rate
-    return found.few, 0.0 if found.few or found.rate is None else found.rate
+    return found.rate is None, found.rate or 0.0
 
 
 def _words(attempt: Attempt) -> str:

@@ -61,7 +61,7 @@ class ScoredRack:
     before: Before
     visits: tuple[Visit, ...]  # that begin in it
     ends: tuple[EndOfVisit, ...]  # of those visits
-    visit_before: Visit | None  # the one that was over when its first visit began
+    visits_before: tuple[Visit, ...]  # those of one player that were over when its first visit began
 
 
 def scored_rack(racks: Sequence[Rack], score: MatchScore, place: int, film: LiveFilm) -> ScoredRack:
@@ -69,16 +69,22 @@ def scored_rack(racks: Sequence[Rack], score: MatchScore, place: int, film: Live
     visits = score.visits_begun[place]
     ends = tuple(_end_of(racks, score, visit, film) for visit in visits)
     before = Before(score.score_before[place], score.race_to)
-    return ScoredRack(score.racks[place], before, visits, ends, visit_before(score, place))
+    return ScoredRack(score.racks[place], before, visits, ends, visits_before(racks, score, place))
 
 
-def visit_before(score: MatchScore, place: int) -> Visit | None:
-    """The visit that began last before the rack at a place (0 first)."""
-    while place > 0:
+def visits_before(racks: Sequence[Rack], score: MatchScore, place: int) -> tuple[Visit, ...]:
+    """The last visits before the rack at a place (0 first) that are one player's, the latest first.
+
+    A player who wins racks goes on, and the other has seen all of it. A gap ends what is known.
+    """
+    found: list[Visit] = []
+    while place > 0 and not racks[place - 1].not_shown:
         place -= 1
-        if score.visits_begun[place]:
-            return score.visits_begun[place][-1]
-    return None
+        for visit in reversed(score.visits_begun[place]):
+            if found and visit.player != found[0].player:
+                return tuple(found)
+            found.append(visit)
+    return tuple(found)
 
 
 def _end_of(racks: Sequence[Rack], score: MatchScore, visit: Visit, film: LiveFilm) -> EndOfVisit:
@@ -109,7 +115,7 @@ def _in_match(found: Sequence[FactRow], rack: Rack, scored: ScoredRack, game: st
         if game != "straight_pool":
             context.pressure = pressure_of(scored.before, scored.rack, j, shot)
         context.standing = standing_of(scored.before, shot)
-    earlier = scored.visit_before
+    earlier = list(scored.visits_before)
     for visit, end in zip(scored.visits, scored.ends, strict=True):
         place = visit.first_shot - 1
         context, snooker = found[place], game == "snooker"
@@ -117,10 +123,10 @@ def _in_match(found: Sequence[FactRow], rack: Rack, scored: ScoredRack, game: st
         context.visit_end, context.visit_balls = visit.ended_by, visit.balls
         words = visit_words(visit, shots[place], scored.rack, end, snooker=snooker)
         context.began, context.run, context.one_visit = words.began, words.run, words.one_visit
-        context.after_long_visit = (
-            earlier is not None and _is_long(earlier, snooker=snooker) and (earlier.player != visit.player)
-        )
-        earlier = visit
+        if earlier and earlier[0].player != visit.player:
+            context.after_long_visit = any(_is_long(one, snooker=snooker) for one in earlier)
+            earlier = []
+        earlier.append(visit)
 
 
 def _is_long(visit: Visit, *, snooker: bool) -> bool:

@@ -10,7 +10,7 @@ from typing import Any
 import numpy as np
 import numpy.typing as npt
 
-from ripasso.core.figures.facts import YES, Facts
+from ripasso.core.figures.facts import UNKNOWN, Facts
 from ripasso.core.figures.session_columns import JoinedColumns
 from ripasso.core.finding.matching import FIELDS, Coded, recoded
 from ripasso.review.record.model import Session
@@ -55,15 +55,10 @@ _COLUMN_OF = {
 
 
 #: Fields that are plain flags and numbers of facts, by their columns.
-_FLAGS = {
-    "made": "made",
-    "failed": "failed",
-    "tried": "tried",
-    "foul": "fouled",
-    "fluke": "fluke",
-    "in_hand": "in_hand",
-}
-_ANSWERS = {"snookered": "snookered", "zone": "zone"}
+_FLAGS = {"tried": "tried", "foul": "fouled", "in_hand": "in_hand"}
+_ANSWERS = ("snookered", "zone")
+#: What can be asked of a pot that was tried.
+_OF_POTS = ("made", "failed", "fluke")
 _ERRORS = {"error": "", "unforced": "yes", "forced": "no"}
 
 
@@ -86,7 +81,7 @@ class SearchColumns(Mapping[str, npt.NDArray[Any]]):
         self._made: dict[str, npt.NDArray[Any]] = {}
 
     def __iter__(self) -> Iterator[str]:
-        return iter((*_FLAGS, *(name for name in FIELDS if name not in _FLAGS)))
+        return iter(FIELDS)
 
     def __len__(self) -> int:
         return len(FIELDS)
@@ -103,7 +98,9 @@ class SearchColumns(Mapping[str, npt.NDArray[Any]]):
         if name in _FLAGS:
             return facts.flags(_FLAGS[name])
         if name in _ANSWERS:
-            return np.asarray(facts.ints(_ANSWERS[name]) == YES)
+            return facts.ints(name)
+        if name in _OF_POTS:
+            return np.where(facts.flags("tried"), facts.flags(name), UNKNOWN)
         return self._text(name)
 
     def _number(self, name: str) -> npt.NDArray[Any]:

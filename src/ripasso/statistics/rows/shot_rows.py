@@ -12,7 +12,7 @@ from dataclasses import replace
 from ripasso.core.figures.judged import ERROR_KINDS
 from ripasso.core.figures.rack_results import RackResult
 from ripasso.core.figures.schema import UNKNOWN, FactRow, Row
-from ripasso.core.rules import MatchScore, ShotScore, Visit
+from ripasso.core.rules import MatchScore, ShotScore
 from ripasso.review.document.document import Derived, RackRows
 from ripasso.review.document.snapshot import Snapshot
 from ripasso.review.record.model import Rack, Session, Shot
@@ -22,7 +22,7 @@ from ripasso.review.scoring.meant import meant_at_all, meant_ball, meant_ball_do
 from ripasso.review.scoring.outcome import found_kinds, is_judged, recorded_errors, shot_outcome
 from ripasso.review.scoring.rack_results import rack_result
 from ripasso.review.scoring.scoring import score_of
-from ripasso.statistics.rows.contexts import Setting, rack_contexts, scored_rack, visit_before
+from ripasso.statistics.rows.contexts import Setting, rack_contexts, scored_rack, visits_before
 
 #: Part of what is stored beside derived rows: rows of another version are computed anew.
 FIGURES_VERSION = 7
@@ -60,12 +60,14 @@ def _given(snapshot: Snapshot, place: int) -> tuple[object, ...]:
     And how many gaps lie before it, which changes when one is said.
     """
     head, rack, scoring = snapshot.head, snapshot.racks[place], snapshot.scoring
-    gaps = _stretch(snapshot.session.racks or (), place)
+    racks = snapshot.session.racks or ()
+    gaps = _stretch(racks, place)
     if scoring is None:
         return head, rack, gaps
     begun = scoring.score.visits_begun[place]
     last = begun[-1].last_rack if begun else place + 1
-    return head, rack, gaps, visit_before(scoring.score, place), *scoring.steps[place:last]
+    earlier = visits_before(racks, scoring.score, place)
+    return head, rack, gaps, earlier, *scoring.steps[place:last]
 
 
 def _stretch(racks: Sequence[Rack], place: int) -> int:
@@ -76,7 +78,7 @@ def _stretch(racks: Sequence[Rack], place: int) -> int:
 def _is_same(some: Sequence[object], others: Sequence[object]) -> bool:
     """Records and steps are compared by identity, which costs nothing: what did not change is shared."""
     return len(some) == len(others) and all(
-        one is other or (isinstance(one, Visit | int) and one == other)
+        one is other or (isinstance(one, tuple | int) and one == other)
         for one, other in zip(some, others, strict=True)
     )
 

@@ -7,12 +7,13 @@ from collections.abc import Mapping, Sequence
 import numpy as np
 
 from ripasso.core.figures import player_stats as of
-from ripasso.core.figures.answers import Answer, Asked, average, even_gap, gap, plain
+from ripasso.core.figures.answers import LEAST, Answer, Asked, average, even_gap, gap, plain
 from ripasso.core.figures.facts import NO, UNKNOWN, YES, Flags
 from ripasso.core.figures.questions.asking import Question, below_and_above, less, more, texts, words
 from ripasso.core.figures.racks import streak_of
 from ripasso.core.figures.rates import OPEN_LEAVE, escapes_hit, safeties_held
 from ripasso.core.figures.slices import PHASES, second_half
+from ripasso.core.inference.estimates import fewer_runs_p
 
 #: A pot of less chance is hard; a break of more power (of 100) is a hard one.
 HARD_CHANCE, HARD_BREAK = 0.5, 75.0
@@ -86,7 +87,7 @@ def _roots(asked: Asked) -> Answer:
 
 def _shots_before(asked: Asked) -> Answer:
     back = asked.facts.ints("root_back")
-    return average(back.astype(np.float64), back > 0)
+    return average(back.astype(np.float64), asked.facts.flags("failed") & (back > 0))
 
 
 def _agreement(asked: Asked) -> Answer:
@@ -213,14 +214,15 @@ def _escape_cushions(asked: Asked) -> Answer:
 
 
 def _streaks(asked: Asked) -> Answer:
-    """Wald and Wolfowitz's runs test; the value is how many runs fewer than by chance."""
+    """How many runs fewer than by chance, tested exactly; more of them are no habit anybody asks for."""
     test = of.streaks(asked.facts)
     if test.expected is None or test.runs is None:
         return Answer("streaks", None, None, None, None, asked.pots, of=test.of)
     fewer = test.expected - test.runs
-    # Fewer runs than by chance are streaks; more of them are no habit anybody asks for.
-    p = test.p if fewer > 0 else None
-    return Answer("streaks", fewer, fewer, fewer, p if p is not None else 1.0, asked.pots, of=test.of)
+    p = None
+    if min(test.made, test.of - test.made) >= LEAST:
+        p = fewer_runs_p(asked.made[asked.pots].tolist())
+    return Answer("streaks", fewer, fewer, fewer, p, asked.pots, of=test.of)
 
 
 def _longest(asked: Asked) -> Answer:

@@ -14,10 +14,11 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from ripasso.core.rules.snooker import is_red
 from ripasso.review.document.snapshot import Snapshot
 from ripasso.review.entry.rack_start import RackStart, parse_balls
 from ripasso.review.language.parsing import NotAWord
-from ripasso.review.language.vocabulary import ball_word, intent_word, rack_word, sentence
+from ripasso.review.language.vocabulary import ball_word, count, intent_word, rack_word, sentence
 from ripasso.review.present.describing import player_name
 from ripasso.ui.widgets.basics import label, save_or_cancel, set_property
 
@@ -68,7 +69,7 @@ class RackStartDialog(QDialog):
         self.number = _number(self._next_number(counted), 1)
         self.kind = QComboBox()
         self.kind.addItem(f"with its {intent_word('break', self._game)}", BREAK)
-        self.kind.addItem("in the middle: the film does not show its beginning", MIDDLE)
+        self.kind.addItem("in the middle, before the film begins", MIDDLE)
         if self._layout:
             self.kind.addItem(f"from the layout in hand, {len(self._layout)} balls", LAYOUT)
         self._points = {side: _number(0, -999) for side in people}
@@ -164,7 +165,7 @@ class RackStartDialog(QDialog):
         if self.kind.currentData() == MIDDLE:
             try:
                 balls = parse_balls(self.balls.text(), self._snapshot.head)
-                words = f"{len(balls)} on the table: {', '.join(map(ball_word, balls))}"
+                words = f"{len(balls)} on the table: {_balls_words(balls)}"
             except NotAWord as error:
                 words, tone = str(error), "bad"
         set_property(self._told, "tone", tone)
@@ -211,6 +212,12 @@ class RackStartDialog(QDialog):
             return
         if self._begin(start):
             self.accept()
+
+
+def _balls_words(balls: Sequence[str]) -> str:
+    """Balls in words, the reds by their number."""
+    reds = sum(is_red(ball) for ball in balls)
+    return ", ".join([count(reds, "red")] * bool(reds) + [ball_word(b) for b in balls if not is_red(b)])
 
 
 def _number(value: int, low: int) -> QSpinBox:

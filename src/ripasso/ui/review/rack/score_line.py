@@ -105,9 +105,9 @@ class ScoreLine(QFrame):
         self._show_score(snapshot)
         self._show_turn(snapshot)
         rack = self._controller.rack
-        place = snapshot.rack_index(rack.key) + 1 if rack else 0
         what = rack_word(head.game)
-        self._rack.setText(f"{sentence(what)} {place} of {len(snapshot.racks)}" if rack else f"No {what} yet")
+        last = snapshot.racks[-1].record.number if snapshot.racks else 0
+        self._rack.setText(f"{sentence(what)} {rack.record.number} of {last}" if rack else f"No {what} yet")
         done = sum(row.judged for row in snapshot.racks)
         self._reviewed.setText(f"{done} of {count(snapshot.shot_count, 'shot')} judged")
 
