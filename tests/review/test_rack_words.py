@@ -74,6 +74,35 @@ class Words(unittest.TestCase):
         rack = said(rack, "order 9 8; by bram", shot=4)
         self.assertEqual([plan.by for plan in rack.plans], [None, None, "bram"])
 
+    def test_a_reason_ends_at_the_next_clause_or_ball(self):
+        plan = serialize(said(a_rack(), "group solids because four are open, order 1 2 key 2"))["plans"][0]
+        self.assertEqual((plan["group"], plan["reason"], plan["key_ball"]), ("solids", "four are open", "2"))
+        self.assertEqual([one["ball"] for one in plan["order"]], ["1", "2"])
+        plan = serialize(said(a_rack(), "order 1 because it blocks the way 2 side left 8"))["plans"][0]
+        self.assertEqual([one["ball"] for one in plan["order"]], ["1", "2", "8"])
+        self.assertEqual(plan["order"][0]["reason"], "it blocks the way")
+        self.assertEqual(plan["order"][1]["pocket"], "side_left")
+        kept = serialize(said(a_rack(), "group solids because the key is by the pocket"))["plans"][0]
+        self.assertEqual(kept["reason"], "the key is by the pocket")
+
+    def test_commas_of_a_lesson_stay(self):
+        rack = said(a_rack(), "2 key; lesson stop short, not past it")
+        self.assertEqual((rack.lesson, rack.roles), ("stop short, not past it", {"2": ("key",)}))
+
+    def test_a_plan_of_the_same_person_at_the_same_shot(self):
+        rack = said(a_rack(), "order 1 2 3; by ada", shot=2)
+        rack = said(rack, "key 3; by ada", shot=2)  # a word more completes it
+        self.assertEqual([plan.version for plan in rack.plans], [1])
+        rack = said(rack, "order 1 3 2; by ada", shot=2)  # another order is another plan
+        self.assertEqual([plan.version for plan in rack.plans], [1, 2])
+        self.assertEqual([one.ball for one in rack.plans[0].order], ["1", "2", "3"])
+
+    def test_a_plan_that_is_typed_later_is_dated_by_what_is_said(self):
+        rack = said(a_rack(), "order 1 2; at shot 4", shot=9)
+        self.assertEqual(rack.plans[0].made_at_shot, 4)
+        self.assertIsNone(said(a_rack(), "order 1 2; at shot 1", shot=9).plans[0].made_at_shot)
+        self.assertRaises(NotAWord, parse_rack, "order 1; at shot")
+
     def test_roles_of_balls_that_begin_like_clauses(self):
         rack = said(a_rack(), "12 break ball; 4 key ball; 9 insurance")
         self.assertEqual(serialize(rack)["roles"], {"12": ["break_ball"], "4": ["key"], "9": ["insurance"]})

@@ -145,6 +145,20 @@ class FactRow:
     one_visit: int = _answer("the visit this shot begins won the rack with all its winner's points")
     rack_s: float = _number("live time of the rack whose first shot this is", "s")
     stretch: int = _count("how many gaps lie before it: racks that are not shown", 0)
+    aims: str = _words("what position was meant besides a place, and how the plan was held")
+    system: str = _text("by which a bank or an escape was aimed")
+    side_amount: str = _text("of side spin: trace, touch, maximum")
+    purposes: str = _words("what the side spin was for")
+    off: str = _words("cushions that the plan goes off: head, foot, left, right")
+    if_missed: str = _text("what a miss would leave: safe, open, unknown")
+    sheet: str = _words("what the break sheet says, as name_value")
+    rattled: int = _answer("the ball touched the jaws")
+    feathers: int = _count("how often the cue went back and forth")
+    pace_percent: float = _number("pace of the stroke, of the hardest", "%")
+    raised: float = _number("how far the cue was raised", "°")
+    taken: str = _words("in snooker: free_ball, replaced")
+    fouls: str = _words("the fouls that the rules find, and those recorded")
+    predicted: str = _words("what was expected before the strike, as person:hit or person:miss")
 
     def row(self) -> Row:
         """The values in the order of `SHOT_FIELDS`, as they are stored."""

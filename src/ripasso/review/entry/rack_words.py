@@ -26,7 +26,15 @@ ROLES: Mapping[str, str] = {
     "far": "isolated",
     "insurance": "insurance",
     "break ball": "break_ball",
+    "key": "key",
     "key ball": "key",
+    "key of the key": "key_of_key",
+    "key of the key ball": "key_of_key",
+    "break-out": "break_out",
+    "break-out ball": "break_out",
+    "pair": "pair",
+    "connected": "pair",
+    "connected pair": "pair",
     "up table": "up_table",
 }
 GROUPS: Mapping[str, str] = {"solids": "solids", "stripes": "stripes", "spots": "solids"}
@@ -38,6 +46,7 @@ CLAUSES: Mapping[str, str] = {
     "by": "by ada: whose plan this is",
     "root": "root 7: the shot from which the rack was lost",
     "made": "made 5: the shot that made the rack",
+    "at": "at shot 3: when the plan was made",
     "lesson": noop("lesson with the 6 on the cushion stop short"),
 }
 EXAMPLES = (*CLAUSES.values(), "6 trouble; 1 3 cluster; 9 break ball; 12 insurance")
@@ -61,6 +70,9 @@ def parse_rack(text: str) -> RackWords:
         raise NotAWord(wrong)
     said = RackWords()
     for clause in text.split(";"):
+        if clause.split()[:1] and clause.split()[0].casefold() == "lesson":
+            said.lesson = " ".join(clause.split()[1:])  # its commas belong to it
+            continue
         words = clause.replace(",", " ").split()
         if words:
             _clause(said, words)
@@ -100,9 +112,13 @@ def _order(said: RackWords, words: list[str]) -> None:
         elif word in ("hard", "easy") and order:
             order[-1]["link"] = word
             place += 1
-        elif word == "because" and order:
-            order[-1]["reason"] = " ".join(words[place + 1 :])
+        elif order and _begins_clause(words[place:]):
+            _clause(said, words[place:])
             break
+        elif word == "because" and order:
+            said.plan["order"] = order
+            order[-1]["reason"], words = _reason(said, words[place + 1 :], *BALLS)
+            place = 0
         elif pocket is not None and order:
             order[-1]["pocket"] = pocket[0]
             place += pocket[1]
@@ -127,8 +143,8 @@ def _group(said: RackWords, words: list[str]) -> None:
     if name not in GROUPS:
         raise NotAWord(f"A group is solids or stripes; say it so: {CLAUSES['group']}.")
     said.plan["group"] = GROUPS[name]
-    if words[1:2] == ["because"]:
-        said.plan["reason"] = " ".join(words[2:])
+    if [word.casefold() for word in words[1:2]] == ["because"]:
+        said.plan["reason"], _ = _reason(said, words[2:])
 
 
 def _ball(key: str, clause: str) -> Callable[[RackWords, list[str]], None]:
@@ -156,6 +172,29 @@ def _number(name: str) -> Callable[[RackWords, list[str]], None]:
     return read
 
 
+def _at(said: RackWords, words: list[str]) -> None:
+    if len(words) != 2 or words[0].casefold() != "shot" or not words[1].isdecimal():
+        raise NotAWord(f"The number of a shot is missing; say it so: {CLAUSES['at']}.")
+    said.plan["made_at_shot"] = int(words[1])
+
+
+def _reason(said: RackWords, words: list[str], *ends: str) -> tuple[str, list[str]]:
+    """The words of a reason up to the next clause, or the next of `ends`, and what comes then."""
+    for place, word in enumerate(words):
+        if word.casefold() in ends:
+            return " ".join(words[:place]), words[place:]
+        # "key", "break", "by", "at" are everyday words as well: a clause says more.
+        if word.casefold() in ("order", "group", "lesson", "root", "made") or _begins_clause(words[place:]):
+            _clause(said, words[place:])
+            return " ".join(words[:place]), []
+    return " ".join(words), []
+
+
+def _begins_clause(words: list[str]) -> bool:
+    first, second = words[0].casefold(), words[1].casefold() if len(words) > 1 else ""
+    return (first in ("key", "break") and second in BALLS) or (first == "at" and second == "shot")
+
+
 def _lesson(said: RackWords, words: list[str]) -> None:
     said.lesson = " ".join(words)
 
@@ -168,6 +207,7 @@ _READ: Mapping[str, Callable[[RackWords, list[str]], None]] = {
     "by": _by,
     "root": _number("root"),
     "made": _number("made"),
+    "at": _at,
     "lesson": _lesson,
 }
 
@@ -194,10 +234,14 @@ def rack_values(rack: Rack, said: RackWords, shot: int | None, by: str = "") -> 
 def _with_plan(plans: tuple[RackPlan, ...], said: JsonObject, shot: int | None, by: str) -> list[Any]:
     """The plans with what was said: of the same person at the same shot it completes the plan there is."""
     listed = [serialize(plan) for plan in plans]
-    at = shot if shot is not None and shot > 1 else None
+    now = said.get("made_at_shot", shot)
+    at = now if now is not None and now > 1 else None
+    said = {key: value for key, value in said.items() if key != "made_at_shot"}
     person = said.get("by") or by or None
     last = listed[-1] if listed else None
-    if last is not None and last.get("made_at_shot") == at and last.get("by") == person:
+    same = last is not None and last.get("made_at_shot") == at and last.get("by") == person
+    # A word more completes a plan; another order, group or ball is another plan: a new version.
+    if last is not None and same and all(last.get(key, value) == value for key, value in said.items()):
         return [*listed[:-1], {**last, **said}]
     carried: JsonObject = {
         key: last[key] for key in ("group", "key_ball", "break_ball") if last and key in last

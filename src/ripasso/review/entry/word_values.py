@@ -12,6 +12,8 @@ from ripasso.review.entry.tagging import ANGLES, Context, is_set, tag_values
 from ripasso.review.language.items import (
     Ball,
     ColourMeant,
+    Elevation,
+    Feathers,
     Fell,
     FreeTag,
     HitFirst,
@@ -20,7 +22,10 @@ from ripasso.review.language.items import (
     Judge,
     Next,
     OrNext,
+    PacePercent,
+    Predicted,
     Root,
+    System,
     TagWord,
     Tip,
     Wanted,
@@ -98,6 +103,16 @@ def item_values(context: Context, item: Item) -> Values:  # noqa: C901, PLR0911,
         case Tip(right, up):
             width = tip_radii(context.game)
             return {("stroke", "tip"): [round(right * width, 4), round(up * width, 4)]}
+        case PacePercent(percent):
+            return {("stroke", "pace_percent"): percent}
+        case Elevation(degrees):
+            return {("stroke", "elevation_deg"): degrees}
+        case Feathers(number):
+            return {("stroke", "feathers"): number}
+        case System(name):
+            return {("plan", "system"): name}
+        case Predicted():
+            return {("predictions",): _with_prediction(data, item)}
         case ColourMeant(ball):
             return {("result", "colour_meant"): ball}
         case Root(number):
@@ -106,6 +121,15 @@ def item_values(context: Context, item: Item) -> Values:  # noqa: C901, PLR0911,
             return _joined(data, ("tags",), tag)
         case Judge(name):
             return {("decision", "by"): name}
+
+
+def _with_prediction(data: JsonObject, said: Predicted) -> list[JsonObject]:
+    """The predictions with one more; a person's later word takes the place of the earlier one."""
+    call = {key: value for key, value in (("ball", said.ball), ("pocket", said.pocket)) if value}
+    made: JsonObject = {"by": said.name}
+    made |= {key: value for key, value in (("intent", said.intent), ("next_ball", said.next_ball)) if value}
+    made |= {"call": call} if call else {}
+    return [*(one for one in data.get("predictions") or () if one.get("by") != said.name), made]
 
 
 def is_said(shot: Shot, name: str) -> bool:
@@ -218,23 +242,51 @@ def items_of(shot: Shot, game: str | None = None) -> tuple[Item, ...]:
     if tip is not None:
         right, up = (round(value / tip_radii(game) / TIP_STEP) * TIP_STEP for value in tip)
         items.append(Tip(right + 0.0, up + 0.0))
+    items += _terms(data, "Side")
+    items += _measured_by_eye(data)
     items += _terms(data, "Delivery")
     if plan.get("next_ball"):
         items.append(Next(plan["next_ball"], plan.get("next_pocket")))
     items += [OrNext(ball) for ball in plan.get("or_balls") or ()]
     wanted = plan.get("angle_wanted_deg")
     items += [Wanted(name) for name, band in ANGLES.items() if wanted == list(band)]
-    items += _terms(data, "Plan")
+    items += _terms(data, "Plan", "Aim")
     items += _happened(shot, data)
     items += _terms(data, "Result", "Luck")
     meant = _inner(data, "result", "colour_meant")
     items += [ColourMeant(meant)] if meant else []
+    items += _predictions(shot)
     items += _terms(data, "Decision")
     by = _inner(data, "decision", "by")
     items += [Judge(by.casefold())] if by and " " not in by else []
     items += _error_items(recorded_errors(shot))
     items += _terms(data, "Event")
     return (*items, *(FreeTag(tag) for tag in data.get("tags") or () if not set(tag) & set(" ,;#")))
+
+
+def _predictions(shot: Shot) -> list[Item]:
+    found: list[Item] = []
+    for one in shot.predictions or ():
+        ball, pocket = (one.call.ball, one.call.pocket) if one.call is not None else (None, None)
+        if one.by and " " not in one.by and (ball or one.intent or one.next_ball):
+            pocket = pocket if ball else None
+            found.append(Predicted(one.by.casefold(), ball, pocket, one.intent, one.next_ball))
+    return found
+
+
+def _measured_by_eye(data: JsonObject) -> list[Item]:
+    """What is said of the stroke as a number, and the system it was aimed by."""
+    stroke, found = data.get("stroke") or {}, list[Item]()
+    if stroke.get("pace_percent") is not None:
+        found.append(PacePercent(stroke["pace_percent"]))
+    if stroke.get("elevation_deg") is not None:
+        found.append(Elevation(stroke["elevation_deg"]))
+    if stroke.get("feathers") is not None:
+        found.append(Feathers(stroke["feathers"]))
+    system = _inner(data, "plan", "system")
+    if system:
+        found.append(System(system.casefold().replace(" ", "_")))
+    return found
 
 
 def _terms(data: JsonObject, *groups: str) -> list[Item]:

@@ -143,6 +143,46 @@ class Tip:
 
 
 @dataclass(frozen=True)
+class PacePercent:
+    """The pace of the stroke, of the player's hardest."""
+
+    percent: float
+
+    def written(self, _manner: Manner) -> str:
+        return f"at {self.percent:g} %"
+
+
+@dataclass(frozen=True)
+class Elevation:
+    """How far the cue was raised, in degrees."""
+
+    degrees: float
+
+    def written(self, _manner: Manner) -> str:
+        return f"raised {self.degrees:g}"
+
+
+@dataclass(frozen=True)
+class Feathers:
+    """How often the cue was drawn back and forth before the stroke."""
+
+    count: int
+
+    def written(self, _manner: Manner) -> str:
+        return f"feathers {self.count}"
+
+
+@dataclass(frozen=True)
+class System:
+    """The system by which a bank or an escape was aimed."""
+
+    name: str
+
+    def written(self, _manner: Manner) -> str:
+        return f"system {self.name}"
+
+
+@dataclass(frozen=True)
 class ColourMeant:
     """The colour position was played for, in snooker."""
 
@@ -160,6 +200,29 @@ class Root:
 
     def written(self, _manner: Manner) -> str:
         return f"root {self.shot}"
+
+
+@dataclass(frozen=True)
+class Predicted:
+    """What somebody expected before the strike: a ball and its pocket, the kind of shot, the ball after."""
+
+    name: str
+    ball: str | None = None
+    pocket: str | None = None
+    intent: str | None = None
+    next_ball: str | None = None
+
+    def written(self, manner: Manner) -> str:
+        parts = [f"expected {self.name}"]
+        if self.intent:
+            parts.append(BY_ID[f"intent.{self.intent}"].form(manner.tradition))
+        if self.ball:
+            parts.append(self.ball)
+        if self.pocket:
+            parts.append(manner.pocket(self.pocket))
+        if self.next_ball:
+            parts.append(f"then {self.next_ball}")
+        return " ".join(parts)
 
 
 @dataclass(frozen=True)
@@ -193,8 +256,13 @@ Item = (
     | OrNext
     | Wanted
     | Tip
+    | PacePercent
+    | Elevation
+    | Feathers
+    | System
     | ColourMeant
     | Root
+    | Predicted
     | FreeTag
     | Judge
 )

@@ -15,6 +15,8 @@ from ripasso.core.finding.limits import too_long
 from ripasso.review.language.items import (
     Ball,
     ColourMeant,
+    Elevation,
+    Feathers,
     Fell,
     FreeTag,
     HitFirst,
@@ -23,7 +25,10 @@ from ripasso.review.language.items import (
     Judge,
     Next,
     OrNext,
+    PacePercent,
+    Predicted,
     Root,
+    System,
     TagWord,
     Tip,
     Wanted,
@@ -52,6 +57,11 @@ SPECIALS: Mapping[str, str] = {
     "meant": "meant blue: the colour position was played for",
     "root": "root 3: the shot that caused it",
     "tip": "tip 1 right 1/2 low, tip middle: in widths of the tip",
+    "at": "at 60 %: the pace, of the hardest stroke",
+    "raised": "raised 20: the cue raised by so many degrees",
+    "feathers": "feathers 4: how often the cue went back and forth",
+    "system": "system plus: how a bank or an escape was aimed",
+    "expected": "expected ada 6 side left then 7: what somebody expected before the strike",
     "says": "says ada: whose judgement this is",
 }
 
@@ -238,6 +248,48 @@ def _number(word: str) -> float | None:
         return None
 
 
+def _amount(line: _Line, after: str, most: float) -> float:
+    """A number from 0 to `most`; raises `NotAWord`."""
+    word = line.take()
+    number = _number(word.rstrip("%°"))
+    if number is None or not 0 <= number <= most:
+        raise NotAWord(f"After “{after}” a number up to {most:g} is missing; say it so: {SPECIALS[after]}.")
+    if line.peek() in ("%", "°", "degrees", "percent"):
+        line.take()
+    return number
+
+
+def _system(line: _Line) -> Item:
+    name = line.take()
+    if not name:
+        raise NotAWord(f"A name is missing; say it so: {SPECIALS['system']}.")
+    return System(name)
+
+
+def _expected(line: _Line) -> Item:
+    """A name, then any of: a kind of shot, a ball, a pocket, "then" and a ball."""
+    name, said = line.take(), dict[str, str]()
+    while name and not line.ended:
+        found, length = _longest(line)
+        if line.peek() == "then" and "next_ball" not in said:
+            line.take()
+            said["next_ball"] = _ball(line, "expected")
+            continue
+        match found:
+            case Ball(ball) if "ball" not in said:
+                said["ball"] = ball
+            case Into(pocket) if "ball" in said and "pocket" not in said:
+                said["pocket"] = pocket
+            case Word(term) if term.startswith("intent.") and "intent" not in said:
+                said["intent"] = term.removeprefix("intent.")
+            case _:
+                break
+        line.place += length
+    if not said:
+        raise NotAWord(f"Who expected what? Say it so: {SPECIALS['expected']}.")
+    return Predicted(name, **said)
+
+
 def _says(line: _Line) -> Item:
     name = line.take()
     if not name:
@@ -253,6 +305,11 @@ _SPECIAL: Mapping[str, Callable[[_Line], Item]] = {
     "meant": lambda line: ColourMeant(_ball(line, "meant")),
     "root": _root,
     "tip": _tip,
+    "at": lambda line: PacePercent(_amount(line, "at", 100)),
+    "raised": lambda line: Elevation(_amount(line, "raised", 90)),
+    "feathers": lambda line: Feathers(int(_amount(line, "feathers", 99))),
+    "system": _system,
+    "expected": _expected,
     "says": _says,
 }
 

@@ -23,7 +23,9 @@ from ripasso.review.scoring.meant import POT_INTENTS
 from ripasso.review.scoring.scoring import score_of
 
 #: Methods that make a pot more than a plain one; its geometry is not that of a direct pot.
-NOT_PLAIN = frozenset(("combination", "bank", "kick", "carom", "jump", "swerve"))
+NOT_PLAIN = frozenset(
+    ("combination", "bank", "cross_side", "cross_corner", "kick", "carom", "jump", "swerve")
+)
 #: What is measured for the window and for statistics; the session format's output is without it.
 NOT_PUT_OUT = ("next_pots", "side_spin", "route", "ball_to_cushion")
 

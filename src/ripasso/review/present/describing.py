@@ -10,12 +10,17 @@ from ripasso.review.entry.break_sheet import sheet_for, value_of
 from ripasso.review.entry.word_values import items_of
 from ripasso.review.language.items import (
     ColourMeant,
+    Elevation,
+    Feathers,
     FreeTag,
     Item,
     Judge,
     Manner,
     Next,
     OrNext,
+    PacePercent,
+    Predicted,
+    System,
     Tip,
     Wanted,
     Word,
@@ -120,18 +125,22 @@ def _chips(shot: Shot, spoken: Manner) -> list[Chip]:
     return found
 
 
+#: Groups of words on how a shot was played and what for.
+MEANT_GROUPS = ("Method", "Stroke", "Side", "Delivery", "Plan", "Aim")
+
+
 def _is_meant(item: Item) -> bool:
     """How the shot was played and what for, which is told before what came of it."""
     if isinstance(item, Word):
-        return BY_ID[item.id].group in ("Method", "Stroke", "Delivery", "Plan")
-    return isinstance(item, Tip | Next | OrNext | Wanted)
+        return BY_ID[item.id].group in MEANT_GROUPS
+    return isinstance(item, Tip | PacePercent | Elevation | Feathers | System | Next | OrNext | Wanted)
 
 
 def _is_further(item: Item) -> bool:
     """What came of it, where no chip of the result says so in fewer words."""
     if isinstance(item, Word):
         return BY_ID[item.id].group == "Event" or item.id in FURTHER
-    return isinstance(item, ColourMeant | Judge | FreeTag)
+    return isinstance(item, ColourMeant | Judge | FreeTag | Predicted)
 
 
 def _break_chips(shot: Shot, game: str | None) -> list[Chip]:

@@ -16,6 +16,7 @@ from pydantic import BaseModel, ConfigDict, Field
 from ripasso.core.json_data import JsonObject
 from ripasso.review.record.values import (
     MOST_BALLS,
+    Aim,
     Ball,
     Cause,
     ContactMiss,
@@ -38,6 +39,9 @@ from ripasso.review.record.values import (
     RecordedPlace,
     Role,
     Share,
+    Share100,
+    SideAmount,
+    SidePurpose,
     Size,
     Spread,
     Way,
@@ -153,7 +157,11 @@ class Stroke(Record):
     tip: tuple[Number, Number] | None = None
     pace: Literal["dead", "soft", "medium", "firm", "power"] | None = None
     speed_m_s: Number | None = None
+    pace_percent: Share100 | None = None
+    side_amount: SideAmount | None = None
+    purpose: Few[SidePurpose] | None = None
     elevation_deg: Number | None = None
+    feathers: Whole | None = None
     kind: Literal["roll", "stun", "run_through", "follow", "draw", "drag", "kill"] | None = None
 
 
@@ -189,6 +197,8 @@ class ShotPlan(Record):
     route: Few[RecordedPlace] | None = None
     cushions: Few[Cushion] | None = None
     if_missed: Literal["safe", "open", "unknown"] | None = None
+    aims: Few[Aim] | None = None
+    system: str | None = None
     options: Few[Option] | None = None
     changed_from: Whole | None = None
 
@@ -224,9 +234,14 @@ class Error(Record):
 
 
 class Prediction(Record):
+    """What somebody expected before the strike; it is a hit when the shot was meant so."""
+
     by: str | None = None
     option: str | None = None
     text: str | None = None
+    intent: Intent | None = None
+    call: Call | None = None
+    next_ball: Ball | None = None
 
 
 class Pen(Record):

@@ -28,6 +28,7 @@ Metres = Annotated[int, _metres] | Annotated[float, _metres]
 Whole = Annotated[int, _number]
 Size = Annotated[int, Field(ge=0, lt=WHOLE_LIMIT)]
 Share = Annotated[int, Field(ge=0, le=1)] | Annotated[float, Field(ge=0, le=1)]
+Share100 = Annotated[int, Field(ge=0, le=100)] | Annotated[float, Field(ge=0, le=100)]
 #: A player's aim in thousandths of a radian: nobody's is without spread, and 1,000 is any direction.
 Spread = Annotated[int, Field(gt=0, le=1000)] | Annotated[float, Field(gt=0, le=1000)]
 Name = Annotated[str, Field(min_length=1, max_length=500)]
@@ -43,7 +44,36 @@ Cushion = Literal["head", "foot", "left", "right"]
 Game = Literal["snooker", "eight_ball", "nine_ball", "ten_ball", "straight_pool", "rotation"]
 Kind = Literal["match", "practice", "ghost", "attempts"]
 Intent = Literal["break", "pot", "safety", "escape", "two_way", "push_out"]
-Method = Literal["combination", "bank", "kick", "carom", "cannon_split", "jump", "swerve"]
+Method = Literal[
+    "combination",
+    "bank",
+    "cross_side",
+    "cross_corner",
+    "kick",
+    "carom",
+    "cannon_split",
+    "jump",
+    "swerve",
+    "spot_shot",
+    "through_gap",
+    "flick",
+    "bump",
+    "through_cushion",
+]
+#: How much side spin, and what it is for.
+SideAmount = Literal["trace", "touch", "maximum"]
+SidePurpose = Literal["kill", "run", "widen", "shorten", "swerve", "throw", "avoid_scratch"]
+#: What position was meant besides a place, and how the plan was held.
+Aim = Literal[
+    "short_side",
+    "long_on_purpose",
+    "straight_on_purpose",
+    "off_the_jaw",
+    "past_straight",
+    "one_area",
+    "keep_simple",
+    "second_plan",
+]
 ContactMiss = Literal["thick", "clean", "thin", "left", "right"]
 ErrorKind = Literal["pot", "position", "safety", "escape", "foul", "decision", "missed_chance", "break"]
 OtherFoul = Literal[
@@ -83,6 +113,16 @@ Cause = Literal[
     "wrong_shot",
     "previous_leave",
     "luck",
+    "squirt",
+    "double_kiss",
+    "worn_ball",
+    "dirty_ball",
+    "chalk",
+    "pocket_refused",
+    "too_much_spin",
+    "too_little_spin",
+    "fast_cushion",
+    "grippy_cushion",
 ]
 Delivery = Literal[
     "off_hand",
@@ -103,6 +143,36 @@ Delivery = Literal[
     "hurried",
     "unsure",
     "miscue",
+    "loop_bridge",
+    "long_bridge",
+    "shortened_grip",
+    "long_backswing",
+    "cue_rose",
+    "stayed_down",
+    "walked_round",
 ]
-Role = Literal["trouble", "cluster", "isolated", "key", "break_ball", "insurance", "up_table"]
-Event = Literal["cluster_opened", "ball_freed", "role_solved", "layout_improved"]
+Role = Literal[
+    "trouble",
+    "cluster",
+    "isolated",
+    "key",
+    "key_of_key",
+    "break_ball",
+    "break_out",
+    "pair",
+    "insurance",
+    "up_table",
+]
+Event = Literal[
+    "cluster_opened",
+    "clusters_left",
+    "ball_freed",
+    "role_solved",
+    "layout_improved",
+    "stuck",
+    "snooker_laid",
+    "white_parked",
+    "jumped_out",
+    "other_than_meant",
+    "position_without_pot",
+]

@@ -22,9 +22,10 @@ from ripasso.statistics.pages.figures import Figure, FigurePage, FigureRow, figu
 from ripasso.statistics.pages.judgement_pages import JUDGEMENT_PAGES
 from ripasso.statistics.pages.lines import Line, PageKind, Side, group_words, lines_of, rated
 from ripasso.statistics.pages.match_pages import MATCH_PAGES
+from ripasso.statistics.pages.said_page import SAID_PAGES
 from ripasso.statistics.pages.shot_pages import SHOT_PAGES
 
-PAGES: Mapping[str, PageKind] = {**SHOT_PAGES, **JUDGEMENT_PAGES, **MATCH_PAGES}
+PAGES: Mapping[str, PageKind] = {**SHOT_PAGES, **JUDGEMENT_PAGES, **MATCH_PAGES, **SAID_PAGES}
 #: Pages of another kind before and after those, with their words.
 OVERVIEW, JUDGED, CROSSED, ATTEMPTS = "overview", "judged", "crossed", "attempts"
 PAGE_WORDS: Mapping[str, str] = {

@@ -16,13 +16,23 @@ def say_of_rack(contexts: Sequence[FactRow], rack: Rack, judged: RackScore | Non
     down = 0
     for j, (shot, context) in enumerate(zip(rack.shots or (), contexts, strict=True)):
         ball = meant_ball(shot, judged.shots[j] if judged is not None else None)
-        context.roles = " ".join((rack.roles or {}).get(ball or "", ()))
+        context.roles = " ".join(_roles(rack, ball))
         if balls:
             context.late = int(down >= balls / 2)
         before = judged.shots[j - 1].outcome if judged is not None and j else None
         context.in_hand = before is not None and before.ball_in_hand_from is not None
         _said(context, shot)
         down += context.potted
+
+
+def _roles(rack: Rack, ball: str | None) -> dict[str, None]:
+    """What a ball was said to be; the key ball and the break ball of the last plan as well."""
+    roles: dict[str, None] = dict.fromkeys((rack.roles or {}).get(ball or "", ()))
+    plan = rack.plans[-1] if rack.plans else None
+    if plan is not None and ball is not None:
+        roles |= {"key": None} if plan.key_ball == ball else {}
+        roles |= {"break_ball": None} if plan.break_ball == ball else {}
+    return roles
 
 
 def _said(context: FactRow, shot: Shot) -> None:

@@ -36,6 +36,8 @@ MEASURED: Mapping[str, tuple[str, bool]] = {
     "zone_distance": ("zone_distance", True),
     "loss": ("loss", True),
     "ran": ("travel", True),
+    "percent": ("pace_percent", True),
+    "raised": ("raised", True),
 }
 #: Fields of texts whose column has another name.
 _COLUMN_OF = {
@@ -51,12 +53,18 @@ _COLUMN_OF = {
     "tag": "tags",
     "role": "roles",
     "pressure": "pressure",
+    "amount": "side_amount",
+    "meant": "colour_meant",
+    "ended": "visit_end",
+    "aim": "aims",
+    "purpose": "purposes",
+    "expected": "predicted",
 }
 
 
 #: Fields that are plain flags and numbers of facts, by their columns.
 _FLAGS = {"tried": "tried", "foul": "fouled", "in_hand": "in_hand"}
-_ANSWERS = ("snookered", "zone")
+_ANSWERS = ("snookered", "zone", "rattled", "insurance", "replanned")
 #: What can be asked of a pot that was tried.
 _OF_POTS = ("made", "failed", "fluke")
 _ERRORS = {"error": "", "unforced": "yes", "forced": "no"}
@@ -108,6 +116,8 @@ class SearchColumns(Mapping[str, npt.NDArray[Any]]):
         match name:
             case "rack" | "root":
                 return _known(facts.ints(name))
+            case "feathers":
+                return _known(facts.ints(name))
             case "shot":
                 return _known(facts.ints("number"))
             case "visit":
@@ -130,11 +140,16 @@ class SearchColumns(Mapping[str, npt.NDArray[Any]]):
                 return self._coded("person", lambda key: self._names.get(key, ""))
             case "error" | "unforced" | "forced":
                 return self._coded("errors", partial(_error_kinds, _ERRORS[name]))
-        return self._coded(_COLUMN_OF.get(name, name), str)
+        return self._coded(_COLUMN_OF.get(name, name), _findable)
 
     def _coded(self, column: str, words: Callable[[str], str]) -> Coded:
         codes, values = self._facts.coded(column)
         return recoded(codes, [words(value) for value in values])
+
+
+def _findable(text: str) -> str:
+    """A value as it is asked for: "none" asks for shots of which nothing was said."""
+    return "no" if text == "none" else text
 
 
 def _known(values: npt.NDArray[np.int64]) -> npt.NDArray[np.float64]:

@@ -6,7 +6,7 @@ rows; statistics read them and never build records.
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import replace
 
 from ripasso.core.figures.judged import ERROR_KINDS
@@ -156,6 +156,8 @@ def _fill(facts: FactRow, record: Shot, judged: ShotScore | None) -> None:
     facts.verdict = (shot.decision and shot.decision.verdict) or ""
     facts.errors = " ".join(_errors(shot, made=went.made, failed=went.failed, fouled=went.fouled))
     facts.ball = (meant_ball(shot, judged) if meant_at_all(shot) else None) or ""
+    facts.fouls = " ".join(_fouls(shot, judged))
+    facts.predicted = " ".join(_predicted(shot, facts.ball))
     facts.pocket = (shot.call and shot.call.pocket) or ""
     if result is not None:
         facts.position, facts.pace = result.position or "", result.pace or ""
@@ -164,6 +166,28 @@ def _fill(facts: FactRow, record: Shot, judged: ShotScore | None) -> None:
     if stroke is not None:
         facts.stroke, facts.stroke_pace = stroke.kind or "", stroke.pace or ""
     _fill_words(facts, shot)
+
+
+def _fouls(shot: Shot, judged: ShotScore | None) -> Sequence[str]:
+    """By the rules, or as recorded in a game whose rules are not known."""
+    if judged is not None and judged.outcome is not None:
+        return judged.outcome.fouls
+    return (shot.facts and shot.facts.other_fouls) or ()
+
+
+def _predicted(shot: Shot, meant: str) -> Iterator[str]:
+    """Who expected what was meant, and who did not; only what is known of the shot decides."""
+    for one in shot.predictions or ():
+        said = [
+            (one.intent, shot.intent),
+            (one.call and one.call.ball, meant),
+            (one.call and one.call.pocket, shot.call and shot.call.pocket),
+            (one.next_ball, shot.plan and shot.plan.next_ball),
+        ]
+        known = [(expected, came) for expected, came in said if expected and came]
+        if one.by and known:
+            hit = all(expected == came for expected, came in known)
+            yield f"{one.by.replace(' ', '_')}:{'hit' if hit else 'miss'}"
 
 
 def _fill_words(facts: FactRow, shot: Shot) -> None:
@@ -177,6 +201,35 @@ def _fill_words(facts: FactRow, shot: Shot) -> None:
     facts.tags = " ".join(tag.replace(" ", "_") for tag in shot.tags or ())
     facts.root = roots[0] if roots else UNKNOWN
     facts.words = " ".join(text for text in texts if text)
+    facts.taken = " ".join(name for name in ("free_ball", "replaced") if getattr(shot, name))
+    _fill_plan(facts, shot)
+
+
+def _fill_plan(facts: FactRow, shot: Shot) -> None:
+    """What was said of the plan, the stroke, the break."""
+    plan, stroke, result = shot.plan, shot.stroke, shot.result
+    if plan is not None:
+        facts.aims, facts.off = " ".join(plan.aims or ()), " ".join(plan.cushions or ())
+        facts.if_missed, facts.system = plan.if_missed or "", (plan.system or "").replace(" ", "_")
+    if stroke is not None:
+        facts.side_amount, facts.purposes = stroke.side_amount or "", " ".join(stroke.purpose or ())
+        facts.feathers = UNKNOWN if stroke.feathers is None else stroke.feathers
+        if stroke.pace_percent is not None:
+            facts.pace_percent = float(stroke.pace_percent)
+        if stroke.elevation_deg is not None:
+            facts.raised = float(stroke.elevation_deg)
+    if result is not None and result.rattled is not None:
+        facts.rattled = int(result.rattled)
+    if shot.break_ is not None:
+        said = shot.break_.model_dump(exclude_none=True, exclude={"cue_rest"})
+        facts.sheet = " ".join(f"{name}_{_sheet_word(value)}" for name, value in said.items())
+
+
+def _sheet_word(value: object) -> str:
+    """A value of the break sheet as a word."""
+    if isinstance(value, bool):
+        return "yes" if value else "no"
+    return str(value).replace(" ", "_")
 
 
 def _errors(shot: Shot, *, made: bool, failed: bool, fouled: bool) -> list[str]:

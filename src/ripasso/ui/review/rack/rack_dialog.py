@@ -20,7 +20,7 @@ from PyQt6.QtWidgets import (
 from ripasso.core.table import table_spec
 from ripasso.drawing import TableScene
 from ripasso.drawing.chain import chain
-from ripasso.review.document.edits import Path, set_values
+from ripasso.review.document.edits import Path, set_values, with_values
 from ripasso.review.document.snapshot import RackRow
 from ripasso.review.entry.rack_words import EXAMPLES, parse_rack, rack_values
 from ripasso.review.language.parsing import NotAWord
@@ -144,9 +144,12 @@ class RackDialog(QDialog):
             self._tell(str(error), "bad")
             return
         number = shot.record.number if shot else None
-        if self._set(rack_values(rack.record, words, number, self._reviewer), "Say it of the rack"):
+        values = rack_values(rack.record, words, number, self._reviewer)
+        said_already = with_values(rack.record, values) == rack.record
+        if said_already or self._set(values, "Say it of the rack"):
             self.line.clear()
-            self._tell("Kept. An empty line closes the sheet.", "good")
+            done = "That was said already." if said_already else "Kept."
+            self._tell(f"{done} An empty line closes the sheet.", "good")
 
     def _set(self, values: dict[Path, object], words: str) -> bool:
         rack = self._controller.rack

@@ -142,8 +142,16 @@ class ReviewController(CommandController):
         context = self._context()
         if context is None or not items:
             return False
+        try:
+            values = words_values(context, items)
+        except NotUnderstood as error:
+            self._say(str(error), "plain")
+            return False
+        if not values:
+            self._say("That was said already.", "plain")
+            return True
         before = self._document.last_command
-        self._tell(lambda: (words_values(context, items), Entry()), "Say it in words")
+        self._tell(lambda: (values, Entry()), "Say it in words")
         return self._document.last_command is not before
 
     def other_player(self) -> None:
