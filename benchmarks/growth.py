@@ -25,7 +25,14 @@ from ripasso.ui.workspace import build_workspace
 
 ROUNDS, KEYS = 3, 40
 #: What may grow how much when a library grows tenfold.
-AIMS = {"opening": 1.5, "a key": 1.5, "opening Find": 2.0, "first search": 2.0, "first figures": 2.0, "memory": 2.0}
+AIMS = {
+    "opening": 1.5,
+    "a key": 1.5,
+    "opening Find": 2.0,
+    "first search": 2.0,
+    "first figures": 2.0,
+    "memory": 2.0,
+}
 
 
 def measure() -> Iterator[str]:

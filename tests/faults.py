@@ -161,10 +161,10 @@ FAULTS = (
         "core.test_ledger",
     ),
     Fault(
-        "core/figures/ledger.py",
-        "row = row + 1 if is_won and is_shown else 0",
-        "row = row + 1 if is_won else 0",
-        "core.test_ledger",
+        "core/figures/rack_results.py",
+        "if in_gap is None or (won and (others or not gaps)):",
+        "if in_gap is None or (won and others):",
+        "statistics.test_counting",
     ),
     Fault(
         "core/figures/player_stats.py",

@@ -12,7 +12,8 @@ from pydantic.fields import FieldInfo
 
 from ripasso.core.rules import SessionFacts, game_for
 from ripasso.demo.matches.sessions import shipped
-from ripasso.review.record.model import FORMAT, Session, Zone, serialize
+from ripasso.review.record.model import FORMAT, Session, serialize
+from ripasso.review.record.parts import Zone
 from ripasso.review.record.values import Game
 
 GAMES: tuple[str, ...] = get_args(Game)

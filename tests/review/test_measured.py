@@ -7,6 +7,7 @@ from pathlib import Path
 from ripasso.core.figures.ledger import Look, match_course
 from ripasso.core.figures.measure_rows import MEASURE_FIELDS, measure_row
 from ripasso.core.measures.break_places import break_off_places, break_places
+from ripasso.core.measures.film_time import LiveFilm
 from ripasso.core.table import nine_ball_rack, table_spec
 from ripasso.review.document.document import Document
 from ripasso.review.document.edits import add_session
@@ -111,7 +112,7 @@ class Chances(unittest.TestCase):
         document = document_with(session(racks=[rack_of(*shots)]))
         score = document.session("test").score
         looks = {(1, 2): Look(0.3), (1, 3): Look(0.7), (1, 4): Look(0.8, True)}
-        results = session_results(document.session("test").session, score)
+        results = session_results(document.session("test").session, score, LiveFilm())
         course = match_course(score, {}, results, looks=looks)
         told = [(line.visit.player, line.began, line.chance, line.converted) for line in course.visits]
         self.assertEqual(told[1], ("b", "miss", 0.7, False))

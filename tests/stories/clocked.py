@@ -9,6 +9,12 @@ from tests.sessions import session_data
 from tests.windows import WindowCase, in_dialog, press, wait_until
 
 
+def cells(model):
+    """What a table shows, row by row."""
+    columns = range(model.columnCount())
+    return [[model.data(model.index(row, n), 0) for n in columns] for row in range(model.rowCount())]
+
+
 class Clocked(WindowCase):
     """A session without a film in the real window, struck and said by keys."""
 
@@ -54,16 +60,9 @@ class Clocked(WindowCase):
         press("F8")
         page = self.review.match_page
         self.assertTrue(page.isVisible())
-        tables = [
-            [
-                [model.data(model.index(row, column), 0) for column in range(model.columnCount())]
-                for row in range(model.rowCount())
-            ]
-            for model in (page.rack_model, page.visit_model)
-        ]
-        summary = page._summary.text()
+        summary, racks, visits = page._summary.text(), cells(page.rack_model), cells(page.visit_model)
         press("F8")
-        return summary, *tables
+        return summary, racks, visits
 
     def figures(self, name, person):
         """A page of Statistics by the ids of its rows: what the screen says of a person."""

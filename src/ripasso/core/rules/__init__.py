@@ -15,8 +15,6 @@ from ripasso.core.rules.match import (
     RackScore,
     RackStep,
     ShotScore,
-    Visit,
-    VisitStart,
     match_score,
     score_racks,
     score_session,
@@ -27,6 +25,7 @@ from ripasso.core.rules.rotation import Rotation
 from ripasso.core.rules.snooker import Snooker
 from ripasso.core.rules.straight_pool import StraightPool
 from ripasso.core.rules.ten_ball import TenBall
+from ripasso.core.rules.visits import Visit, VisitStart
 
 GAMES: Mapping[str, Callable[[tuple[str, ...], Mapping[str, object]], Game]] = {
     "eight_ball": EightBall,

@@ -9,7 +9,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from ripasso.review.record.model import AttemptSet, Rack, Record, Session, Shot
+from ripasso.review.record.model import AttemptSet, Rack, Session, Shot
+from ripasso.review.record.parts import Record
 
 Table = Literal["session", "rack", "shot", "attempt_set"]
 #: Parents come before their children, so that rows can be written in this order.

@@ -16,7 +16,8 @@ from pydantic import ValidationError
 from ripasso.review.document.command import RECORDS, Change, Command, Entry, Table, joined
 from ripasso.review.document.renumbering import moved_parts, moved_shots, rack_numbers
 from ripasso.review.document.snapshot import Snapshot
-from ripasso.review.record.model import Rack, Record, Session, Shot, serialize
+from ripasso.review.record.model import Rack, Session, Shot, serialize
+from ripasso.review.record.parts import Record
 from ripasso.review.record.proposals import still_proposed
 
 Path = tuple[str | int, ...]

@@ -110,7 +110,7 @@ def _named(said: str, balls: Sequence[str]) -> set[str]:
     match = _REDS.search(said) if reds else None
     if match is not None:
         word = match.group(1) or match.group(2)
-        many = len(reds) if word == "all" else COUNTS.get(word, int(word) if word.isdigit() else -1)
+        many = int(word) if word.isdecimal() else {"all": len(reds), **COUNTS}.get(word, -1)
         if not 0 <= many <= len(reds):
             raise NotAWord(f"“{match.group(0)}”: there are no more than {len(reds)} reds.")
         found.update(reds[:many])

@@ -15,7 +15,8 @@ from ripasso.review.document.command import RECORDS, Change, Command, Entry
 from ripasso.review.document.edits import RefusedEdit, add_shot, edit, new_key, set_values, several
 from ripasso.review.document.renumbering import rack_numbers
 from ripasso.review.document.snapshot import RackRow, Snapshot
-from ripasso.review.record.model import Record, serialize
+from ripasso.review.record.model import serialize
+from ripasso.review.record.parts import Record
 
 #: Where each shot stands: rack (key) and number.
 Places = Mapping[str, tuple[str, int]]

@@ -16,7 +16,8 @@ from ripasso.core.measures.shots import PlanInput, ShotInput, ShotMeasures, meas
 from ripasso.core.rules import MatchScore, RackScore
 from ripasso.core.table import TableSpec, pocket_mouth_middle, table_spec
 from ripasso.core.table.places import Place
-from ripasso.review.record.model import Level, Rack, Session, Shot, ShotPlan, Zone
+from ripasso.review.record.model import Rack, Session, Shot, ShotPlan
+from ripasso.review.record.parts import Level, Zone
 from ripasso.review.record.proposals import without_proposals
 from ripasso.review.scoring.balls_on import balls_on_in
 from ripasso.review.scoring.meant import POT_INTENTS

@@ -56,9 +56,9 @@ def match_sheet(snapshot: Snapshot, known: Known = lambda _shot: None) -> MatchS
         for i, rack in enumerate(session.racks or (), start=1)
         for n, shot in enumerate(rack.shots or (), start=1)
     }
-    results = session_results(session, score)
-    looks = _looks(snapshot, known)
     film = live_film(session)
+    results = session_results(session, score, film)
+    looks = _looks(snapshot, known)
     course = match_course(score, stamps, results, film, looks, game=session.game)
     what = sentence(rack_word(session.game))
     return MatchSheet(

@@ -13,7 +13,8 @@ from ripasso.core.measures.units import length_words
 from ripasso.core.table import PRESETS, TableSpec, cushion_gaps
 from ripasso.review.language.translation import noop, tr
 from ripasso.review.language.vocabulary import ball_word, pocket_word, word
-from ripasso.review.record.model import Level, Session, Shot
+from ripasso.review.record.model import Session, Shot
+from ripasso.review.record.parts import Level
 from ripasso.review.record.proposals import without_proposals
 from ripasso.review.scoring.outcome import recorded_errors
 

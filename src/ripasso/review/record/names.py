@@ -8,8 +8,9 @@ from __future__ import annotations
 from collections.abc import Collection, Iterable, Iterator
 
 from ripasso.core.rules import SessionFacts, game_for
-from ripasso.review.record.model import AttemptSet, Call, Option, Rack, Session, Shot, ShotPlan, Zone
+from ripasso.review.record.model import AttemptSet, Call, Option, Rack, Session, Shot, ShotPlan
 from ripasso.review.record.parsing import Problem, below
+from ripasso.review.record.parts import Zone
 
 CUE_BALL = "cue"
 

@@ -13,7 +13,8 @@ from pydantic import ValidationError
 
 from ripasso.core.json_data import JsonObject
 from ripasso.core.table import wrong_sizes
-from ripasso.review.record.model import FORMAT, VERSION, Record, Session
+from ripasso.review.record.model import FORMAT, VERSION, Session
+from ripasso.review.record.parts import Record
 from ripasso.review.record.values import MOST_RECORDS, WHOLE_LIMIT
 
 #: The reds of a full frame, and more racks or points than anybody plays for.

@@ -13,7 +13,8 @@ from ripasso.core.json_data import JsonObject
 from ripasso.review.document.command import Command
 from ripasso.review.document.edits import RefusedEdit, set_values
 from ripasso.review.document.snapshot import Snapshot
-from ripasso.review.record.model import Recording, Session, View, serialize
+from ripasso.review.record.model import Recording, Session, serialize
+from ripasso.review.record.parts import View
 
 
 def recording_of(session: Session, recording: str | None) -> Recording | None:

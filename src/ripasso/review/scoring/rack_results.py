@@ -9,12 +9,10 @@ from ripasso.core.figures.rack_results import RackResult
 from ripasso.core.measures.film_time import LiveFilm
 from ripasso.core.rules import MatchScore
 from ripasso.review.record.model import Rack, Session, Shot
-from ripasso.review.recordings.film_parts import live_film
 
 
-def session_results(session: Session, score: MatchScore) -> list[RackResult]:
+def session_results(session: Session, score: MatchScore, film: LiveFilm) -> list[RackResult]:
     """What came of every rack; sides are the ids of players."""
-    film = live_film(session)
     points = session.game == "straight_pool"
     return [
         rack_result(rack, score, place, film, points=points) for place, rack in enumerate(session.racks or ())

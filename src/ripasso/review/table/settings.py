@@ -11,7 +11,8 @@ from ripasso.core.table.presets import DEFAULT_PRESET, INCH
 from ripasso.review.document.command import Command
 from ripasso.review.document.edits import REMOVE, Path, set_values
 from ripasso.review.document.snapshot import Snapshot
-from ripasso.review.record.model import Level, Session
+from ripasso.review.record.model import Session
+from ripasso.review.record.parts import Level
 
 NUMBERS = ("length", "width", "ball_radius", "corner_mouth", "side_mouth")
 #: What a real table can be, metres: a number outside is a slip of the finger.

@@ -14,7 +14,8 @@ from sqlalchemy.dialects.sqlite import insert as upsert
 from ripasso.core.json_data import JsonObject
 from ripasso.review.document.command import RECORDS, Change, Entry, Table
 from ripasso.review.document.snapshot import Rows
-from ripasso.review.record.model import AttemptSet, Rack, Record, Session, Shot, serialize
+from ripasso.review.record.model import AttemptSet, Rack, Session, Shot, serialize
+from ripasso.review.record.parts import Record
 from ripasso.store.rows import tables
 from ripasso.store.rows.figure_rows import COUNTS
 

@@ -22,7 +22,8 @@ from ripasso.film import Picture
 from ripasso.film.calibration.views import camera_of
 from ripasso.film.decoding.still import whole_frame
 from ripasso.review.language.vocabulary import clock, count
-from ripasso.review.record.model import Recording, View, serialize
+from ripasso.review.record.model import Recording, serialize
+from ripasso.review.record.parts import View
 from ripasso.review.recordings.views import copy_view, forget_view, set_view, view_at
 from ripasso.ui.review.film.film_view import FilmView, Glass
 from ripasso.ui.review.film.view_state import FEWEST, ViewState

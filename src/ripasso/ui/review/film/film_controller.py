@@ -14,7 +14,8 @@ from ripasso.review.document.snapshot import Snapshot
 from ripasso.review.entry.marking import Moment, strike_of
 from ripasso.review.language.vocabulary import clock
 from ripasso.review.present.describing import player_name, shot_title
-from ripasso.review.record.model import Fingerprint, Recording, serialize
+from ripasso.review.record.model import Recording, serialize
+from ripasso.review.record.parts import Fingerprint
 from ripasso.review.recordings.film_parts import ShotClip
 from ripasso.ui.review.film.film_player import FilmPlayer
 from ripasso.ui.review.film.side_by_side import Pinned

@@ -20,7 +20,8 @@ from ripasso.drawing import TableScene
 from ripasso.review.language.translation import tr
 from ripasso.review.language.vocabulary import word
 from ripasso.review.present.measure_words import level_words
-from ripasso.review.record.model import Level, Session
+from ripasso.review.record.model import Session
+from ripasso.review.record.parts import Level
 from ripasso.review.table.settings import (
     NUMBERS,
     RANGES,
