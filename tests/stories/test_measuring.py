@@ -210,7 +210,9 @@ class MeasuredFilm(WindowCase):
         self.assertEqual(
             [row.record.before for row in self.review.controller.snapshot.shots], [None, None, None]
         )
+        self.assertTrue(self.review.context.pictures.looking)  # the tool was put down with its shot
         self.review.controller.step(-1)
+        press("[")
         self.place("cue", BEFORE["cue"], "before")
 
     def test_a_click_without_a_view_says_what_to_do(self):

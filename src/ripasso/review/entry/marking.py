@@ -11,6 +11,7 @@ from ripasso.review.document.edits import Path, add_rack, add_shot, new_key, set
 from ripasso.review.document.snapshot import RackRow, ShotRow, Snapshot
 from ripasso.review.entry.implied import imply_pot
 from ripasso.review.record.model import Shot
+from ripasso.review.table.layouts import carried, follow_facts
 
 # Two strikes closer than this are one strike marked twice; the fastest honest pair of strokes is slower.
 SAME_STRIKE_S = 0.5
@@ -49,9 +50,14 @@ def mark_strike(snapshot: Snapshot, at: Moment, selected: str | None) -> tuple[C
     implied = _implied(snapshot, last)
     if implied is None:
         return _new_shot(snapshot, at, last)
+    commands = [implied]
     between = snapshot.applied(implied.changes) or snapshot
+    followed = follow_facts(between, last.key) if last is not None else None
+    if followed is not None:
+        commands.append(followed)
+        between = between.applied(followed.changes) or between
     command, key = _new_shot(between, at, between.shot(last.key) if last else None)
-    return several(command.label, [implied, command]), key
+    return several(command.label, [*commands, command]), key
 
 
 def _implied(snapshot: Snapshot, last: ShotRow | None) -> Command | None:
@@ -92,6 +98,9 @@ def _new_shot(snapshot: Snapshot, at: Moment, last: ShotRow | None) -> tuple[Com
         player = next_player(snapshot, rack, position)
         if player:
             shot["player"] = player
+        layout = carried(snapshot, rack.shots[position - 1])
+        if layout is not None:
+            shot["before"] = layout
     command = add_shot(snapshot, rack.key, position, shot, shot_key)
     return several(f"Mark the strike of shot {position + 1}", [command]), shot_key
 

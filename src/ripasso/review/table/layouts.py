@@ -43,6 +43,8 @@ def expected(snapshot: Snapshot, row: ShotRow, when: When) -> Layout:
     """What is known of a layout that nobody placed: the rack, or what the layout beside it leaves."""
     judged = score_of_shot(snapshot, row)
     if when == "after":
+        if row.record.intent == "break":
+            return {}  # the rack is no sign of where its balls went
         before = recorded(row, "before") or expected(snapshot, row, "before")
         left = {ball: place for ball, place in before.items() if ball != "cue"}
         return _after_facts(snapshot, row, judged, left)
@@ -120,6 +122,15 @@ def follow_facts(snapshot: Snapshot, shot: str) -> Command | None:
     layout |= {ball: place for ball, place in after.items() if ball not in layout}
     layout = _after_facts(snapshot, row, judged, layout)
     return set_layout(snapshot, row, "after", layout) if layout != after else None
+
+
+def carried(snapshot: Snapshot, row: ShotRow) -> Layout | None:
+    """What the layout after a shot is for the next shot of its rack; None where nobody placed it."""
+    after = recorded(row, "after")
+    if after is None:
+        return None
+    away = _moved_by_hand(snapshot, row)
+    return {ball: place for ball, place in after.items() if ball not in away} or None
 
 
 def layout_text(layout: Mapping[str, Place]) -> str:

@@ -99,7 +99,7 @@ def _counted(places: np.ndarray, mask: Flags, tried: Flags, made: Flags) -> Figu
     """How many shots; of those that were pots, how many went in."""
     pots, words = mask & tried, count(int(mask.sum()), "shot")
     if pots.any():
-        words += f", {int((pots & made).sum())} of {count(int(pots.sum()), 'pot')}"
+        words += f", {int((pots & made).sum())} of {int(pots.sum())} made"
     return Figure(places[mask], words=words)
 
 

@@ -49,11 +49,14 @@ class ToolController:
         controller.changed.connect(self._follow)
 
     def _follow(self, _none: None) -> None:
-        """Another shot was taken in hand: what was begun with a tool belongs to the one before."""
+        """Another shot was taken in hand: tool and what was begun with it belong to the one before."""
         shot = self._controller.shot.key if self._controller.shot else None
         if shot != self._shot:
             self._shot, self._last = shot, None
             self.tool.drop()
+            if not self.looking:
+                self.tool = DragTool(self)
+                self.changed.emit(None)
 
     # What is in hand
 
