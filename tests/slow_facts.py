@@ -23,7 +23,8 @@ SAID = {
     *("key", "session", "rack", "number", "person", "visit", "intent", "tried", "made", "failed", "fouled"),
     *("fluke", "judged", "position", "pace", "said_side", "angle", "verdict", "errors", "ball", "pocket"),
     *("contact", "luck", "stroke", "stroke_pace", "methods", "delivery", "causes", "events", "tags", "root"),
-    *("words", "down"),
+    *("words", "down", "aims", "system", "side_amount", "purposes", "off", "if_missed", "sheet"),
+    *("rattled", "feathers", "pace_percent", "raised", "taken", "fouls", "predicted", "stretch"),
 }
 
 
@@ -106,6 +107,7 @@ def _fact(record, judged, measures, spec):
         best_chance=_number(measures.best.chance if measures.best is not None else None),
         snookered=_answer(measures.snookered),
     )
+    _said(fact, shot, judged)
     if measures.side_spin is not None:
         fact.spin_cut, fact.spin_rail = measures.side_spin.spin_cut, measures.side_spin.spin_rail
     if pot is not None:
@@ -119,6 +121,26 @@ def _fact(record, judged, measures, spec):
         fact.loss, fact.side = _number(place.position_loss), place.side or ""
         fact.crossing_deg = _number(place.crossing_deg)
     return fact
+
+
+def _said(fact, shot, judged):
+    """Words of plan, stroke, break sheet and rules, one by one."""
+    plan, stroke, sheet = shot.plan, shot.stroke, shot.break_
+    fact.stretch = 0
+    if plan:
+        fact.aims, fact.off = " ".join(plan.aims or ()), " ".join(plan.cushions or ())
+        fact.if_missed = plan.if_missed or ""
+    if stroke:
+        fact.side_amount, fact.purposes = stroke.side_amount or "", " ".join(stroke.purpose or ())
+    fact.fouls = " ".join(judged.outcome.fouls if judged and judged.outcome else ())
+    if sheet:
+        names = {True: "yes", False: "no"}
+        said = sheet.model_dump(exclude_none=True).items()
+        fact.sheet = " ".join(f"{n}_{names[v] if isinstance(v, bool) else v}" for n, v in said)
+    ball = meant_ball(shot, judged)
+    for one in shot.predictions or ():
+        right = one.call.ball == ball if one.call else one.intent == shot.intent
+        fact.predicted = f"{one.by}:{'hit' if right else 'miss'}"
 
 
 def _in_context(fact, context):

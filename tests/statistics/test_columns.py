@@ -31,7 +31,7 @@ NOT_COMPARED = {
 
 
 #: The version of the figures, and the columns that it has.
-FIGURES = (6, "154718e5144a")
+FIGURES = (7, "f3f4152b4003")
 #: Parts of the measures that are drawings, or are kept in other columns.
 NOT_STORED = {
     *("balls_on", "geometry", "best", "position", "next_pots", "side_spin", "target", "ghost"),
@@ -83,8 +83,15 @@ class EveryColumn(unittest.TestCase):
     def test_every_column_is_filled(self):
         """In the demo, or in a shot of which the demo says nothing."""
         library, _ = open_copy(self, demo_library())
-        rare = {**played("a", "1"), "methods": ["bank"], "result": {"luck": "fluke", "colour_meant": "black"}}
-        made = measured_session(session(racks=[rack_of(rare)])).columns.facts
+        rare = {**played("a", "1"), "methods": ["bank"]}
+        rare |= {"result": {"luck": "fluke", "colour_meant": "black", "rattled": True}, "free_ball": True}
+        rare |= {
+            "stroke": {"pace_percent": 60, "feathers": 3, "elevation_deg": 15},
+            "plan": {"system": "plus"},
+        }
+        shots = [{**played("a", intent="break"), "break": {"power": 80}}, rare, played("b", cue_potted=True)]
+        racks = [{"number": 1, "not_shown": True}, rack_of(*shots)]
+        made = measured_session(session(racks=racks)).columns.facts
         demo = LibraryIndex(library).read().facts
         empty = [name for name in COLUMNS if not (self.is_known(demo, name) or self.is_known(made, name))]
         self.assertEqual(empty, [], "no shot has a value there: fill it in statistics/rows/")

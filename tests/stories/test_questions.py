@@ -226,7 +226,7 @@ class Overview(WindowCase):
             "chances": counted(
                 rows,
                 lambda f: f.began and f.best_chance >= 0.6,
-                lambda f: won(f) or (f.game == "snooker" and f.visit_score >= 30),
+                lambda f: won(f) or f.visit_score >= {"snooker": 30, "straight_pool": 10}.get(f.game, 99),
             ),
             "key_balls": counted(
                 rows,

@@ -134,14 +134,16 @@ class Attempts(unittest.TestCase):
         record = AttemptSet.model_validate({"id": key, "title": key, "attempts": attempts}, strict=False)
         return StoredAttempts(key, head, record)
 
-    def test_the_hardest_comes_first_and_few_attempts_are_never_ranked(self):
+    def test_the_hardest_comes_first_and_few_attempts_stand_where_they_belong(self):
         sets = [
             self.stored("easy", "1111101"),
             self.stored("few", "000"),
             self.stored("hard", "0000001"),
         ]
         page = attempts_page(sets, "ada quill", "Ada Quill", {})
-        self.assertEqual(list(dict.fromkeys(row.group for row in page.rows)), ["hard", "easy", "few"])
+        self.assertEqual(list(dict.fromkeys(row.group for row in page.rows)), ["few", "hard", "easy"])
+        first = page.rows[0].figures["ada quill"]
+        self.assertTrue(first.rate.few)  # and it is marked
 
     def test_what_was_not_judged_is_in_no_rate_but_counts_as_an_attempt(self):
         page = attempts_page([self.stored("one", "0?1?1")], "ada quill", "Ada Quill", {})

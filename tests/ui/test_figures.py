@@ -213,7 +213,7 @@ class Rows(unittest.TestCase):
                 "began own_break": (lambda r: begins(r) and r.began == "own_break", won),
                 "converted": (
                     lambda r: begins(r) and r.began and r.best_chance >= 0.6,
-                    lambda r: won(r) or (r.game == "snooker" and r.visit_score >= 30),
+                    lambda r: won(r) or r.visit_score >= {"snooker": 30, "straight_pool": 10}.get(r.game, 99),
                 ),
                 "run run_out": (
                     lambda r: begins(r) and r.began != "own_break",

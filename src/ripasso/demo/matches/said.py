@@ -28,12 +28,14 @@ def with_words(session: Session) -> Session:
     score = score_of(session)
     if score is None:
         return session
-    chance = random.Random(f"words of {session.id}")
+    chance, further = random.Random(f"words of {session.id}"), random.Random(f"more words of {session.id}")
     clock = _Clock(chance)
     racks = [
         _rack(session, rack, judged, chance, clock)
         for rack, judged in zip(session.racks or (), score.racks, strict=True)
     ]
+    for shot in (shot for rack in racks for shot in rack["shots"]):
+        _say_further(shot, further)
     return Session.model_validate_json(json.dumps({**serialize(session), "racks": racks}))
 
 
@@ -107,6 +109,27 @@ def _say_of_pot(shot: JsonObject, chance: random.Random, *, snooker: bool) -> No
         plan["changed_from"] = max(1, shot["number"] - 1)
     if not missed and chance.random() < 0.05:
         shot["result"] = {**shot.get("result", {}), "luck": chance.choice(("kind_leave", "unkind_leave"))}
+
+
+def _say_further(shot: JsonObject, chance: random.Random) -> None:
+    """Rarer words: what the side was for, what position was meant, what a commentator expected."""
+    if shot.get("intent") != "pot" or "stroke" not in shot:
+        return
+    stroke, missed = shot["stroke"], not shot["facts"]["potted"]
+    if stroke["tip"][0] and chance.random() < 0.3:
+        stroke["side_amount"] = chance.choice(("trace", "touch", "maximum"))
+        stroke["purpose"] = [chance.choice(("kill", "run", "widen", "shorten"))]
+    if shot.get("plan") is not None and chance.random() < 0.06:
+        shot["plan"]["aims"] = [chance.choice(("one_area", "short_side", "straight_on_purpose"))]
+    if shot.get("plan") is not None and chance.random() < 0.06:
+        shot["plan"]["if_missed"] = chance.choice(("safe", "open"))
+    if chance.random() < 0.05:
+        said = [*shot.get("delivery", ()), "stood_up_again" if missed else "stayed_down"]
+        shot["delivery"] = list(dict.fromkeys(said))
+    call = shot.get("call", {})
+    if call.get("ball") and chance.random() < 0.08:
+        other = chance.random() < 0.25
+        shot["predictions"] = [{"by": "ida", "intent": "safety"} if other else {"by": "ida", "call": call}]
 
 
 def _options(shot: JsonObject, chance: random.Random) -> None:

@@ -117,7 +117,9 @@ def _order(said: RackWords, words: list[str]) -> None:
             break
         elif word == "because" and order:
             said.plan["order"] = order
-            order[-1]["reason"], words = _reason(said, words[place + 1 :], *BALLS)
+            # A ball that has its place already is spoken of: "because the 7 came free".
+            others = [ball for ball in BALLS if all(ball != one["ball"] for one in order)]
+            order[-1]["reason"], words = _reason(said, words[place + 1 :], *others)
             place = 0
         elif pocket is not None and order:
             order[-1]["pocket"] = pocket[0]
