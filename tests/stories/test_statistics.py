@@ -57,6 +57,52 @@ class Habits(WindowCase):
         self.wait_for_film()
         self.assertAlmostEqual(self.review.player.time_s, 94.88, delta=0.04)
 
+    def cells(self, page, row):
+        return [
+            page.shot_model.data(page.shot_model.index(row, n), 0)
+            for n in range(page.shot_model.columnCount())
+        ]
+
+    def test_the_list_carries_the_values_and_is_sorted_by_them(self):
+        wait_until(lambda: not self.workspace.measuring.busy, "everything to be measured")
+        page = self.open_statistics("position")
+        self.choose(page, "along", "lioba trevan")
+        self.assertEqual(page.shot_model.HEADINGS[3], "Value")
+        page._sort(3)
+        values = [int(self.cells(page, row)[3].split()[0]) for row in range(page.shot_model.rowCount())]
+        self.assertEqual(values, sorted(values))
+        page._sort(3)
+        self.assertEqual(int(self.cells(page, 0)[3].split()[0]), max(values))
+        self.assertIn(self.cells(page, 0)[3], page._row_words.text())
+        self.assertIn(self.cells(page, 0)[0], page._row_words.text())  # the title in full
+        self.choose(page, "zone", "lioba trevan")
+        self.assertEqual(
+            {self.cells(page, row)[3] for row in range(page.shot_model.rowCount())}, {"yes", "no"}
+        )
+
+    def test_the_list_plays_as_a_film_and_the_way_back_keeps_the_row(self):
+        page = self.open_statistics()
+        page.chooser.sessions.setCurrentIndex(page.chooser.sessions.findText("Rack on film, winter ladder"))
+        page.chooser.sessions.activated.emit(page.chooser.sessions.currentIndex())
+        wait_until(lambda: not self.workspace.background.busy)
+        self.choose(page, "pots", "lioba trevan")
+        self.assertGreater(page.shot_model.rowCount(), 2)
+        page.shots.selectRow(2)
+        wanted, figure = page.shot_model.place(2)[1], page.figures.currentIndex()
+        press("Ctrl+P")
+        wait_until(lambda: self.review.finding.playing, "the film of the list")
+        self.assertEqual(self.review.controller.shot.key, wanted)
+        self.assertEqual(len(self.review.finding.found.places), page.shot_model.rowCount())
+        self.review.finding.stop()
+        press("J")  # something is said of it, so the figures are computed anew
+        press("Ctrl+3")
+        wait_until(lambda: page._request is None and not self.workspace.background.busy, "the figures")
+        self.assertEqual(
+            (page.figures.currentIndex().row(), page.figures.currentIndex().column()),
+            (figure.row(), figure.column()),
+        )
+        self.assertEqual(page.shot_model.place(page.shots.currentIndex().row())[1], wanted)
+
     def test_what_is_said_in_review_is_counted_at_once(self):
         page = self.open_statistics()
         before = next(r for r in page.model.page.rows if r.id == "good").figures["lioba trevan"].rate

@@ -162,6 +162,7 @@ class MainWindow(QMainWindow):
 
             page = self._added("statistics", StatisticsPage(self._workspace))
             page.opened.connect(self.open_session)
+            page.played.connect(self._play_shots)
         return cast("StatisticsPage", page)
 
     def rebuild(self) -> None:
@@ -268,6 +269,11 @@ class MainWindow(QMainWindow):
             self._workspace.messages.say(str(error), "bad")
             return
         self.show_page("review")
+
+    def _play_shots(self, shots: list[str]) -> None:
+        """The shots behind a figure, as one film in Review."""
+        self.show_page("review")
+        self.review.finding.play_shots(shots)
 
     def _undo(self) -> None:
         self.review.controller.undo()

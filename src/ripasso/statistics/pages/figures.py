@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 
 import numpy as np
@@ -16,15 +16,25 @@ from ripasso.review.language.translation import noop, tr
 from ripasso.review.language.vocabulary import WORDS, word
 
 
+def yes_or_no(value: float) -> str:
+    """Whether a shot counts among the successes of a rate."""
+    return word("yes" if value else "no")
+
+
 @dataclass(frozen=True)
 class Figure:
-    """One player's value of a row: a rate, a count, words, or just its shots; and the shots behind it."""
+    """One player's value of a row: a rate, a count, words, or just its shots; and the shots behind it.
+
+    `values` are what each of these shots brought to it, `each` says one of them in words.
+    """
 
     shots: Ints
     rate: Rate | None = None
     count: Count | None = None
     unit: str = ""
     words: str = ""
+    values: np.ndarray | None = None
+    each: Callable[[float], str] = yes_or_no
 
 
 @dataclass(frozen=True)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -58,13 +58,15 @@ def lines_of(kind: PageKind, facts: Facts, side: Side) -> Iterator[Line]:
 
 def rated(places: np.ndarray, among: Flags, made: Flags) -> Figure:
     """A rate with the shots it is of."""
-    return Figure(places[among], rate(int((made & among).sum()), int(among.sum())))
+    found = rate(int((made & among).sum()), int(among.sum()))
+    return Figure(places[among], found, values=made[among])
 
 
 def averaged(places: np.ndarray, among: Flags, values: np.ndarray, words: Callable[[Mean], str]) -> Figure:
     """A mean in words, of the shots whose value is known."""
     known = among & ~np.isnan(values)
-    return Figure(places[known], words=words(mean(values[known])))
+    each = EACH.get(words, str)
+    return Figure(places[known], words=words(mean(values[known])), values=values[known], each=each)
 
 
 #: How many cushions, in words.
@@ -142,3 +144,13 @@ def points(found: Mean) -> str:
     if found.value is None or found.low is None or found.high is None:
         return "nothing"
     return f"{100 * found.value:.0f} % ({100 * found.low:.0f} to {100 * found.high:.0f})"
+
+
+#: How one value is said where a mean is said so.
+EACH: Mapping[Callable[[Mean], str], Callable[[float], str]] = {
+    millimetres: lambda value: f"{1000 * value:.0f} mm",
+    metres: lambda value: f"{value:.2f} m",
+    degrees: lambda value: f"{value:.1f}°",
+    plain: lambda value: f"{value:g}",
+    points: lambda value: f"{100 * value:.0f} %",
+}

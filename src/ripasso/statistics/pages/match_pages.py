@@ -24,6 +24,7 @@ from ripasso.review.language.translation import noop, tr
 from ripasso.review.language.vocabulary import word
 from ripasso.statistics.pages.figures import Figure
 from ripasso.statistics.pages.lines import (
+    EACH,
     Line,
     PageKind,
     averaged,
@@ -144,7 +145,8 @@ def _visits(facts: Facts, places: np.ndarray) -> Iterator[Line]:
     if begins.any():
         found = mean(scores[begins].astype(np.float64))
         words = f"{found.value:.2f}{ends(found.low, found.high, 2)}"
-        yield "mean", group, "Balls (snooker: points) a visit", Figure(places[begins], words=words)
+        amounts = Figure(places[begins], words=words, values=scores[begins], each=EACH[plain])
+        yield "mean", group, "Balls (snooker: points) a visit", amounts
         best = begins & (scores == scores[begins].max())
         yield "best", group, "The best", Figure(places[best], words=str(int(scores[begins].max())))
     for least in RUNS:
@@ -260,7 +262,7 @@ def _safety(facts: Facts, places: np.ndarray) -> Iterator[Line]:
             "chance_left",
             "Safeties",
             "Chance left, mean",
-            Figure(places[known], words=points(mean(leave[known]))),
+            averaged(places, known, leave, points),
         )
     yield from _as_played(facts, places, held.among)
     yield from by_group(facts, places, "cushions", tr("Safeties held, by cushions planned"), *held)

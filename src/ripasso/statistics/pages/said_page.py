@@ -13,7 +13,7 @@ from ripasso.core.figures import player_stats as of
 from ripasso.core.figures.facts import NO, YES, Facts, Flags
 from ripasso.core.figures.schema import COLUMNS
 from ripasso.core.inference.intervals import rate
-from ripasso.review.language.vocabulary import count, word
+from ripasso.review.language.vocabulary import word
 from ripasso.statistics.pages.figures import Figure
 from ripasso.statistics.pages.lines import Line, PageKind
 
@@ -74,7 +74,12 @@ def _said(facts: Facts, places: np.ndarray) -> Iterator[Line]:
         known = ~np.isnan(numbers) & (numbers >= 0)
         if known.any():
             mean = f"{numbers[known].mean():.1f} {COLUMNS[column].unit}".strip()
-            yield column, NUMBERS, text, Figure(places[known], words=mean)
+            yield (
+                column,
+                NUMBERS,
+                text,
+                Figure(places[known], words=mean, values=numbers[known], each=_plainly),
+            )
 
 
 def _values(facts: Facts, column: str) -> Mapping[str, Flags]:
@@ -97,10 +102,13 @@ def _words(column: str, value: str) -> str:
 
 def _counted(places: np.ndarray, mask: Flags, tried: Flags, made: Flags) -> Figure:
     """How many shots; of those that were pots, how many went in."""
-    pots, words = mask & tried, count(int(mask.sum()), "shot")
-    if pots.any():
-        words += f", {int((pots & made).sum())} of {int(pots.sum())} made"
+    pots = mask & tried
+    words = f"{int((pots & made).sum())} of {int(pots.sum())} made" if pots.any() else ""
     return Figure(places[mask], words=words)
+
+
+def _plainly(value: float) -> str:
+    return f"{value:g}"
 
 
 def _predicted(facts: Facts, places: np.ndarray) -> Iterator[Line]:

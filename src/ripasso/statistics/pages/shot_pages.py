@@ -16,6 +16,7 @@ from ripasso.core.inference.estimates import mean, quantile
 from ripasso.review.language.translation import noop, tr
 from ripasso.statistics.pages.figures import Figure
 from ripasso.statistics.pages.lines import (
+    EACH,
     Line,
     PageKind,
     averaged,
@@ -96,7 +97,9 @@ def _position(facts: Facts, places: np.ndarray) -> Iterator[Line]:
     ):
         numbers = facts.numbers(values)
         known = made & ~np.isnan(numbers)
-        yield key, group, text, Figure(places[known], words=millimetres(find(numbers[known])))
+        words = millimetres(find(numbers[known]))
+        figure = Figure(places[known], words=words, values=numbers[known], each=EACH[millimetres])
+        yield key, group, text, figure
     yield from by_group(facts, places, "cushions", tr("Zone hit, by cushions planned"), known_zone, hit)
     yield from by_group(facts, places, "stroke", "Zone hit, by kind of stroke", known_zone, hit)
     along = facts.numbers("along")

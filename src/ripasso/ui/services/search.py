@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -69,6 +69,20 @@ class Search:
             refused(str(error))
 
         self._request = self._background.run(lambda: _find(index, line, query), ready, failed)
+
+    def take(self, shots: Sequence[str], then: Callable[[Found], None]) -> None:
+        """Shots by their keys as if they had been searched for."""
+        index = self._index
+        self._background.run(lambda: _listed(index, shots), then)
+
+
+def _listed(index: LibraryIndex, shots: Sequence[str]) -> Found:
+    """Shots by their keys, in the given order; those that are gone are left out."""
+    library = index.read()
+    keys = library.facts.array("key") if len(library.facts) else np.array([], "S1")
+    places = {key: place for place, key in enumerate(keys.tolist())}
+    found = (places.get(shot.encode()) for shot in shots)
+    return Found("", library, tuple(place for place in found if place is not None))
 
 
 def _find(index: LibraryIndex, line: str, query: Query | None) -> Found:

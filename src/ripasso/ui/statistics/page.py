@@ -23,7 +23,7 @@ from ripasso.drawing.chart_document import chart_bytes
 from ripasso.review.document.document import Changed
 from ripasso.review.language.vocabulary import count
 from ripasso.statistics.answers import Answers
-from ripasso.statistics.pages.figures import FigurePage, FigureRow
+from ripasso.statistics.pages.figures import Figure, FigurePage, FigureRow
 from ripasso.statistics.pages.ready import Overview
 from ripasso.store.errors import LibraryError
 from ripasso.ui.actions import ActionRegistry
@@ -59,6 +59,7 @@ class StatisticsPage(QWidget):
     """Figures of one or two players; `opened` brings a session and a shot to review."""
 
     opened = pyqtSignal(str, str)
+    played = pyqtSignal(list)
 
     def __init__(self, workspace: Workspace) -> None:
         super().__init__()
@@ -71,6 +72,7 @@ class StatisticsPage(QWidget):
         self._answers = Answers(workspace.library, workspace.index)
         functions = {
             "open": self._open_shot,
+            "play": self._play,
             "copy_table": self._copy_table,
             "copy_picture": self._copy_picture,
         }
@@ -85,6 +87,8 @@ class StatisticsPage(QWidget):
         self.overview = OverviewPanel(workspace.theme)
         self.overview.chosen.connect(self._choose_words)
         self.overview.activated.connect(self._go_to_shots)
+        self._sorted: tuple[int, bool] | None = None
+        self._row_words = label("", "caption", wrap=True)
         self.shots = self._shot_view()
         self.actions_book.keep_to("open", self.shots)
         self._chosen = label("", "title")
@@ -121,6 +125,9 @@ class StatisticsPage(QWidget):
         shots.addWidget(self._chosen)
         shots.addWidget(self._hint)
         shots.addWidget(self.shots, 1)
+        shots.addWidget(self._row_words)
+        play = KeyButton(theme, self.actions_book["play"], self.actions_book.spec("play").hint)
+        shots.addWidget(play, 0, Qt.AlignmentFlag.AlignLeft)
         columns = QHBoxLayout()
         columns.setContentsMargins(10, 8, 10, 8)
         columns.setSpacing(8)
@@ -163,9 +170,35 @@ class StatisticsPage(QWidget):
         header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
         header.setSectionResizeMode(0, QHeaderView.ResizeMode.Fixed)
         header.resizeSection(0, self._workspace.theme.px(SESSION_PX))
-        header.setSectionResizeMode(3, QHeaderView.ResizeMode.Stretch)
+        header.setStretchLastSection(True)
+        header.setSectionsClickable(True)
+        header.sectionClicked.connect(self._sort)
+        chosen = view.selectionModel()
+        assert chosen is not None
+        chosen.selectionChanged.connect(lambda _new, _old: self._read_out())
         view.doubleClicked.connect(lambda _index: self._open_shot())
         return view
+
+    def _sort(self, column: int) -> None:
+        """By the column that was clicked; clicked again, the other way round."""
+        falling = self._sorted == (column, False)
+        self._sorted = (column, falling)
+        self.shot_model.sort_by(column, falling=falling)
+        header = header_of(self.shots)
+        header.setSortIndicator(
+            column, Qt.SortOrder.DescendingOrder if falling else Qt.SortOrder.AscendingOrder
+        )
+        header.setSortIndicatorShown(True)
+        self.shots.selectRow(0)
+
+    def _read_out(self) -> None:
+        """The chosen row in full: its columns may be too narrow."""
+        index = self.shots.currentIndex()
+        cells = [
+            self.shot_model.data(index.siblingAtColumn(n), Qt.ItemDataRole.DisplayRole)
+            for n in range(self.shot_model.columnCount())
+        ]
+        self._row_words.setText(" · ".join(str(cell) for cell in cells if cell) if index.isValid() else "")
 
     def resizeEvent(self, event: object) -> None:
         super().resizeEvent(event)  # type: ignore[arg-type]
@@ -265,7 +298,7 @@ class StatisticsPage(QWidget):
         name = self.model.headerData(index.column(), Qt.Orientation.Horizontal, Qt.ItemDataRole.DisplayRole)
         # Where columns are groups, each cell is of two of them.
         between = ": " if self.model.page.compared else " · "
-        self._choose_words(f"{name}{between}{row.text.lstrip('– ')}", figure.shots)
+        self._choose_words(f"{name}{between}{row.text.lstrip('– ')}", figure.shots, figure)
 
     def _choose_mark(self, words: str, shots: Ints) -> None:
         """A mark that is one shot opens it; any other shows its shots."""
@@ -276,19 +309,36 @@ class StatisticsPage(QWidget):
             return
         self._choose_words(words, shots)
 
-    def _choose_words(self, words: str, shots: Ints) -> None:
+    def _choose_words(self, words: str, shots: Ints, figure: Figure | None = None) -> None:
         if self._page is None:
             return
+        # Back from a shot, or after a change: the same one is chosen.
+        kept = self._chosen_shot() if words == self._chosen.text() else ""
+        self._sorted = None
+        header_of(self.shots).setSortIndicatorShown(False)
         self._chosen.setText(words)
         attempts = self._page.attempts if isinstance(self._page, FigurePage) else None
         if attempts is not None:
             self.shot_model.show_attempts(attempts, shots)
             self._hint.setText(f"{count(len(shots), 'attempt')} · Return opens their session in Review")
         else:
-            self.shot_model.show_shots(self._page.facts, shots, self._titles)
+            self.shot_model.show_shots(self._page.facts, shots, self._titles, figure)
             self._hint.setText(self._behind(len(shots)))
         if len(shots):
-            self.shots.selectRow(0)
+            self.shots.selectRow(max(0, self.shot_model.row_of(kept)) if kept else 0)
+
+    def _chosen_shot(self) -> str:
+        row = self.shots.currentIndex().row()
+        return self.shot_model.place(row)[1] if 0 <= row < self.shot_model.rowCount() else ""
+
+    def _play(self) -> None:
+        """All shots of the list as one film, in its order, from the chosen one on."""
+        places = self.shot_model.places()
+        row = max(0, self.shots.currentIndex().row())
+        if not places or not places[row][1]:
+            self._workspace.messages.say("No shot is in this list; choose a figure that has some.", "quiet")
+            return
+        self.played.emit([shot for _, shot in [*places[row:], *places[:row]]])
 
     @staticmethod
     def _behind(shots: int) -> str:

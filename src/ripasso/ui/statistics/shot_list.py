@@ -3,16 +3,20 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
+from dataclasses import replace
 from typing import Protocol
 
+import numpy as np
 from PyQt6.QtCore import QModelIndex, QObject, Qt
 
 from ripasso.core.figures.facts import Facts, Ints
-from ripasso.statistics.pages.figures import AttemptLine, shot_words
+from ripasso.statistics.pages.figures import AttemptLine, Figure, shot_words
 from ripasso.ui.widgets.basics import as_it_stands
 from ripasso.ui.widgets.headed_model import HeadedModel
 
-Cells = tuple[str, str, str, str]
+Cells = tuple[str, ...]
+#: The heading of what each shot brought to the figure.
+VALUE = "Value"
 
 
 class _Rows(Protocol):
@@ -26,35 +30,68 @@ class _Rows(Protocol):
 
     def place(self, row: int) -> tuple[str, str]: ...
 
+    def sorted(self, column: int, *, falling: bool) -> _Rows: ...
+
+    def row_of(self, shot: str) -> int: ...
+
 
 class _Shots:
-    headings = ("Session", "Rack", "Shot", "What was said")
-
-    def __init__(self, facts: Facts, indices: Ints, titles: Mapping[str, str]) -> None:
-        self._facts, self._indices, self._titles = facts, indices, titles
+    def __init__(self, facts: Facts, indices: Ints, titles: Mapping[str, str], figure: Figure | None) -> None:
+        self._facts, self._indices, self._titles, self._figure = facts, indices, titles, figure
+        values = figure.values if figure is not None else None
+        self._values = values if values is not None and len(values) == len(indices) else None
+        value = (VALUE,) if self._values is not None else ()
+        self.headings: Cells = ("Session", "Rack", "Shot", *value, "What was said")
 
     def __len__(self) -> int:
         return len(self._indices)
 
     def cells(self, row: int) -> Cells:
         facts, at = self._facts, int(self._indices[row])
-        session = self._session(at)
-        title = self._titles.get(session, session)
-        return title, str(facts.int_at("rack", at)), str(facts.int_at("number", at)), shot_words(facts, at)
+        value: Cells = ()
+        if self._values is not None and self._figure is not None:
+            value = (self._figure.each(float(self._values[row])),)
+        numbers = str(facts.int_at("rack", at)), str(facts.int_at("number", at))
+        return self._title(at), *numbers, *value, shot_words(facts, at)
 
     def place(self, row: int) -> tuple[str, str]:
         at = int(self._indices[row])
-        return self._session(at), self._facts.key(at)
+        return self._facts.text_at("session_key", at), self._facts.key(at)
 
-    def _session(self, place: int) -> str:
-        return self._facts.text_at("session_key", place)
+    def sorted(self, column: int, *, falling: bool) -> _Shots:
+        """The same by a column; shots that are alike in it stay as they stood."""
+        order = np.argsort(self._keys(column), kind="stable")
+        order = order[::-1] if falling else order
+        figure = self._figure
+        if figure is not None and self._values is not None:
+            figure = replace(figure, values=self._values[order])
+        return _Shots(self._facts, self._indices[order], self._titles, figure)
+
+    def row_of(self, shot: str) -> int:
+        """The row of a shot by its key, −1 where it is not among these."""
+        found = np.flatnonzero(self._facts.array("key")[self._indices] == shot.encode())
+        return int(found[0]) if len(found) else -1
+
+    def _keys(self, column: int) -> np.ndarray:
+        name = self.headings[column]
+        if name == VALUE and self._values is not None:
+            return self._values
+        if name in ("Rack", "Shot"):
+            return self._facts.ints("rack" if name == "Rack" else "number")[self._indices]
+        places = self._indices.tolist()
+        texts = [self._title(at) if name == "Session" else shot_words(self._facts, at) for at in places]
+        return np.array(texts, dtype=np.str_)
+
+    def _title(self, at: int) -> str:
+        session = self._facts.text_at("session_key", at)
+        return self._titles.get(session, session)
 
 
 class _Attempts:
-    headings = ("Shot played again", "Attempt", "Changed", "What came of it")
+    headings: Cells = ("Shot played again", "Attempt", "Changed", "What came of it")
 
-    def __init__(self, lines: Sequence[AttemptLine], indices: Ints) -> None:
-        self._lines = [lines[i] for i in indices.tolist()]
+    def __init__(self, lines: Sequence[AttemptLine]) -> None:
+        self._lines = lines
 
     def __len__(self) -> int:
         return len(self._lines)
@@ -66,23 +103,37 @@ class _Attempts:
     def place(self, row: int) -> tuple[str, str]:
         return self._lines[row].session, ""
 
+    def sorted(self, column: int, *, falling: bool) -> _Attempts:
+        """The same by a column."""
+
+        def key(line: AttemptLine) -> tuple[str, int]:
+            texts = (line.set_title, "", line.changed, line.words)
+            return texts[column], line.number
+
+        return _Attempts(sorted(self._lines, key=key, reverse=falling))
+
+    def row_of(self, _shot: str) -> int:
+        return -1
+
 
 class ShotListModel(HeadedModel):
     """The shots or attempts behind a figure."""
 
-    HEADINGS = _Shots.headings
+    HEADINGS: Cells = ("Session", "Rack", "Shot", "What was said")
 
     def __init__(self, parent: QObject) -> None:
         super().__init__(parent)
         self._rows: _Rows | None = None
 
-    def show_shots(self, facts: Facts, indices: Ints, titles: Mapping[str, str]) -> None:
-        """Show these shots; `titles` names the sessions."""
-        self._show(_Shots(facts, indices, titles))
+    def show_shots(
+        self, facts: Facts, indices: Ints, titles: Mapping[str, str], figure: Figure | None = None
+    ) -> None:
+        """Show these shots, with what they brought to a figure; `titles` names the sessions."""
+        self._show(_Shots(facts, indices, titles, figure))
 
     def show_attempts(self, lines: Sequence[AttemptLine], indices: Ints) -> None:
         """Show these attempts."""
-        self._show(_Attempts(lines, indices))
+        self._show(_Attempts([lines[i] for i in indices.tolist()]))
 
     def show_nothing(self) -> None:
         """Show no shot."""
@@ -91,8 +142,21 @@ class ShotListModel(HeadedModel):
     def _show(self, rows: _Rows | None) -> None:
         self.beginResetModel()
         self._rows = rows
-        self.HEADINGS = rows.headings if rows is not None else _Shots.headings
+        self.HEADINGS = rows.headings if rows is not None else ShotListModel.HEADINGS
         self.endResetModel()
+
+    def sort_by(self, column: int, *, falling: bool) -> None:
+        """Put the rows in the order of a column."""
+        if self._rows is not None:
+            self._show(self._rows.sorted(column, falling=falling))
+
+    def row_of(self, shot: str) -> int:
+        """The row of a shot by its key, −1 where it is not there."""
+        return self._rows.row_of(shot) if self._rows is not None else -1
+
+    def places(self) -> list[tuple[str, str]]:
+        """The keys of session and shot of every row, in their order."""
+        return [self.place(row) for row in range(self.rowCount())]
 
     def rowCount(self, parent: QModelIndex | None = None) -> int:
         return 0 if self._rows is None or (parent is not None and parent.isValid()) else len(self._rows)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 
 from PyQt6.QtCore import QTimer
 
@@ -110,6 +110,16 @@ class FindController:
         self._row = -1
         self._timer.start()
         self._next()
+
+    def play_shots(self, shots: Sequence[str]) -> None:
+        """Play shots by their keys; they take the place of what was searched for."""
+
+        def ready(found: Found) -> None:
+            self._found = found
+            self._page.show_found(found)
+            self.play_all()
+
+        self._search.take(shots, ready)
 
     def stop(self) -> None:
         """The film of what was found ends here."""

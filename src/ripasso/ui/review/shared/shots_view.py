@@ -39,7 +39,7 @@ from ripasso.ui.review.table.picture_controller import PictureController
 from ripasso.ui.review.table.tool_bar import ToolBar
 from ripasso.ui.services.drafts import NoteDrafts
 from ripasso.ui.theme import Theme
-from ripasso.ui.widgets.basics import label, panel, scrolling
+from ripasso.ui.widgets.basics import label, panel
 from ripasso.ui.widgets.table_view import TableView
 
 
@@ -84,7 +84,7 @@ class ShotsView(QWidget):
         table_box.addWidget(self.tools)
         self._table_panel = panel(table_box, (6, 6, 6, 6))
         slip_box = QVBoxLayout()
-        slip_box.addWidget(scrolling(self.slip))
+        slip_box.addWidget(self.slip)
         self._slip_panel = panel(slip_box)
         left, right = QVBoxLayout(), QVBoxLayout()
         for column in (left, right):

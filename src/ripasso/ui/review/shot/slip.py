@@ -18,7 +18,7 @@ from ripasso.ui.review.state.review_controller import ReviewController
 from ripasso.ui.services.drafts import NoteDrafts
 from ripasso.ui.services.localization import manner
 from ripasso.ui.theme import Theme
-from ripasso.ui.widgets.basics import label
+from ripasso.ui.widgets.basics import label, scrolling
 from ripasso.ui.widgets.chips import ChipRow
 from ripasso.ui.widgets.key_button import KeyButton
 from ripasso.ui.widgets.own_keys import claims_return
@@ -89,10 +89,11 @@ class Slip(QWidget):
             words.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignTop)
             who.addWidget(words)
         top.addLayout(who, 3)
-        layout = QVBoxLayout(self)
-        layout.setContentsMargins(0, 0, 0, 0)
-        layout.setSpacing(6)
-        layout.addLayout(top)
+        # What was said may be long: it scrolls, and the line that is typed in is always in sight.
+        said = QWidget()
+        inner = QVBoxLayout(said)
+        inner.setContentsMargins(0, 0, 0, 0)
+        inner.setSpacing(6)
         for part in (
             self.offers,
             self._chips,
@@ -100,10 +101,15 @@ class Slip(QWidget):
             self._waiting,
             self._outcome,
             self._warning,
+            self.measures,
         ):
-            layout.addWidget(part)
-        layout.addWidget(self.measures)
-        layout.addStretch(1)
+            inner.addWidget(part)
+        inner.addStretch(1)
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.setSpacing(6)
+        layout.addLayout(top)
+        layout.addWidget(scrolling(said), 1)
         self.flags = FlagRow(theme, controller, actions)
         layout.addWidget(self.flags)
         self.words = WordsLine(theme, controller)
