@@ -9,6 +9,7 @@ from ripasso.core.figures.schema import COLUMNS, RECORD, UNKNOWN_NUMBER
 from ripasso.core.table import table_spec
 from ripasso.review.measuring.errors import rack_errors
 from ripasso.review.measuring.measuring import measure_session
+from ripasso.review.record.model import serialize
 from ripasso.review.record.people import person_key
 from ripasso.review.record.proposals import without_proposals
 from ripasso.review.scoring.meant import meant_at_all, meant_ball, meant_ball_down
@@ -56,7 +57,8 @@ def facts_of_session(session, index=0):
             fact = _fact(shot, judged, measured[i][j], spec)
             _in_context(fact, contexts[i][j])
             fact.game = session.game or ""
-            fact.date, fact.table = session.date or "", table_words(session.table)
+            state = serialize(session.table_state) if session.table_state else None
+            fact.date, fact.table = session.date or "", table_words(session.table, state)
             fact.session, fact.rack, fact.number = index, rack.number, shot.number
             fact.person = person_key(session, shot.player)
             later = measured[i][j + 1] if j + 1 < len(shots) and fact.goes_to_other else None

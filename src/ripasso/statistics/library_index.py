@@ -20,6 +20,7 @@ from ripasso.statistics.rows.encoding import encoded
 from ripasso.statistics.rows.search_columns import SearchColumns, SessionWords
 from ripasso.store.errors import LibraryError
 from ripasso.store.library import Library, SessionHead
+from ripasso.store.session_list import told_apart
 
 #: So many sessions' columns are kept in one transaction: none of them holds a writer up.
 TOGETHER = 20
@@ -35,8 +36,8 @@ class LibraryFacts:
 
     @cached_property
     def titles(self) -> dict[str, str]:
-        """The titles of the sessions."""
-        return {key: head.title for key, head in self.heads.items()}
+        """The titles of the sessions; two of one title are told apart."""
+        return told_apart((key, head.title, head.date) for key, head in self.heads.items())
 
     @cached_property
     def columns(self) -> SearchColumns:
@@ -132,4 +133,4 @@ def _counts(columns: SessionColumns) -> bool:
 
 def _constants(head: SessionHead) -> SessionConstants:
     spec = table_spec(head.table)
-    return SessionConstants(head.key, head.date, head.game, table_words(head.table), spec.length)
+    return SessionConstants(head.key, head.date, head.game, table_words(head.table, head.state), spec.length)

@@ -37,7 +37,7 @@ from ripasso.store.session_list import SessionLine, session_lines
 
 @dataclass(frozen=True)
 class SessionHead:
-    """What statistics and a search ask of a session; `table` as its record states it."""
+    """What statistics and a search ask of a session; `table` and `state` as its record states them."""
 
     key: str
     title: str
@@ -45,6 +45,7 @@ class SessionHead:
     game: str
     kind: str
     table: JsonObject | None
+    state: JsonObject | None = None
 
 
 def open_library(path: Path, *, create: bool = True, wait_s: float = 0.0) -> Library:
@@ -204,7 +205,7 @@ class Library:
         with self._reading() as connection:
             found = connection.execute(query).all()
         return [
-            SessionHead(key, title, date or "", game or "", kind or "", _stated_table(record))
+            SessionHead(key, title, date or "", game or "", kind or "", *_stated(record))
             for key, title, date, game, kind, record in found
         ]
 
@@ -328,10 +329,12 @@ def _damage_words(session: str, damaged: Mapping[Table, int]) -> str:
     return f"Damaged and left out of the session: {parts}; a backup may hold them whole."
 
 
-def _stated_table(stored: str) -> JsonObject | None:
-    """The table that a session's record states; None in a record that is damaged."""
+def _stated(stored: str) -> tuple[JsonObject | None, JsonObject | None]:
+    """The table that a session's record states, and its state; nothing in a record that is damaged."""
     try:
-        table = json.loads(stored).get("table")
+        record = json.loads(stored)
+        found = [record.get(name) for name in ("table", "table_state")]
     except (ValueError, AttributeError, RecursionError):
-        return None
-    return table if isinstance(table, dict) else None
+        return None, None
+    table, state = (one if isinstance(one, dict) else None for one in found)
+    return table, state

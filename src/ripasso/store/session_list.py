@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import sqlite3
+from collections import Counter
+from collections.abc import Iterable
 from contextlib import closing
 from dataclasses import dataclass
 from pathlib import Path
@@ -47,3 +49,16 @@ def session_lines(path: Path) -> list[SessionLine]:
         SessionLine(key, title, day, game, kind, names.get(key, ()), racks, shots, judged)
         for key, title, day, game, kind, racks, shots, judged in found
     ]
+
+
+def told_apart(sessions: Iterable[tuple[str, str, str | None]]) -> dict[str, str]:
+    """Titles by key, from key, title and date: two of one title get their dates, then numbers."""
+    found = list(sessions)
+    titles = Counter(title for _, title, _ in found)
+    named = [(key, f"{title}, {day}" if titles[title] > 1 and day else title) for key, title, day in found]
+    again, seen = Counter(name for _, name in named), Counter[str]()
+    made = {}
+    for key, name in sorted(named):
+        seen[name] += 1
+        made[key] = f"{name} ({seen[name]})" if again[name] > 1 and seen[name] > 1 else name
+    return made

@@ -91,7 +91,18 @@ def mouth_words(metres: float) -> str:
     return f"{'' if near else 'about '}{whole}{parts[rest]} in"
 
 
-def table_words(table: JsonMapping | None) -> str:
-    """What makes a table easy or hard, in words: its length and its corner mouths."""
-    spec = table_spec(table)
-    return f"{100 * spec.length:.0f} cm, corner mouths {1000 * spec.corner_mouth:.0f} mm"
+#: What is said of a table's state, in words.
+CONDITIONS: Mapping[str, str] = {"cloth": "cloth", "cushions": "cushions"}
+
+
+def table_words(table: JsonMapping | None, state: JsonMapping | None = None) -> str:
+    """What makes a table easy or hard, in words: length, corner mouths, its state, what was played with."""
+    spec, state = table_spec(table), state or {}
+    parts = [f"{100 * spec.length:.0f} cm", f"corner mouths {1000 * spec.corner_mouth:.0f} mm"]
+    parts += [
+        f"{state[name]} {words}" for name, words in CONDITIONS.items() if isinstance(state.get(name), str)
+    ]
+    equipment = state.get("own_equipment")
+    if equipment:
+        parts.append(equipment if isinstance(equipment, str) else "own equipment")
+    return ", ".join(parts)

@@ -25,7 +25,7 @@ from ripasso.core.json_data import JsonMapping
 from ripasso.core.measures.errors import Played, RecordedError, Seen, is_awkward, shot_errors
 from ripasso.core.measures.shots import ShotMeasures
 from ripasso.core.table import table_spec
-from ripasso.review.record.model import Session
+from ripasso.review.record.model import Session, serialize
 from ripasso.review.table.settings import table_words
 
 Columns = dict[str, Sequence[Any]]
@@ -36,8 +36,9 @@ _JUDGED: Mapping[str, bool | None] = {"yes": True, "no": False, "?": None}
 def constants_of(session: Session) -> SessionConstants:
     """What is the same for all shots of a session."""
     length = table_spec(session.table).length
+    state = serialize(session.table_state) if session.table_state is not None else None
     return SessionConstants(
-        session.id, session.date or "", session.game or "", table_words(session.table), length
+        session.id, session.date or "", session.game or "", table_words(session.table, state), length
     )
 
 

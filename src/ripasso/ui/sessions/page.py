@@ -36,6 +36,9 @@ ACTIONS = (
     ActionSpec("new", "New session", ("Ctrl+N",), "Sessions"),
     ActionSpec("import", "Import", ("Ctrl+I",), "Sessions", "read a session file"),
     ActionSpec("export", "Export", ("Ctrl+E",), "Sessions", "write the chosen session to a file"),
+    ActionSpec(
+        "details", "Details", ("F2",), "Sessions", "title, date, players, target of the chosen session"
+    ),
     ActionSpec("film", "Film", ("Ctrl+F",), "Sessions", "choose the film of the chosen session"),
     ActionSpec("delete", "Delete", ("Delete",), "Sessions", "delete the chosen session"),
 )
@@ -107,6 +110,7 @@ class SessionsPage(QWidget):
                 "import": self._choose_import,
                 "export": self._choose_export,
                 "film": self._choose_film,
+                "details": self._edit_details,
                 "delete": self._delete,
                 "review_chosen": self._review,
             }
@@ -197,7 +201,7 @@ class SessionsPage(QWidget):
         shots = sum(line.shots for line in lines)
         name = self._workspace.path.name
         self._about.setText(f"{count(len(lines), 'session')}, {count(shots, 'shot')} in {name}")
-        for button in ("export", "film", "delete", "review_chosen"):
+        for button in ("export", "film", "details", "delete", "review_chosen"):
             self._buttons[button].setEnabled(bool(lines))
         set_property(self._buttons["new"], "main", bool(lines))  # one accent a screen
         if lines:
@@ -244,6 +248,11 @@ class SessionsPage(QWidget):
     def _choose_film(self) -> None:
         if self.chosen is not None:
             self.controller.choose_film(self.chosen)
+
+    def _edit_details(self) -> None:
+        if self.chosen is not None:
+            self.controller.edit_details(self.chosen)
+            self.refresh()
 
     def _delete(self) -> None:
         if self.chosen is not None:

@@ -28,6 +28,7 @@ from ripasso.review.record.parsing import is_newer
 from ripasso.store.errors import LibraryError
 from ripasso.store.session_file import SUFFIX, SessionFileError, load_session, save_session
 from ripasso.ui.review.rack.rack_start_dialog import MIDDLE, RackStartDialog
+from ripasso.ui.sessions.details_dialog import DetailsDialog
 from ripasso.ui.sessions.new_session import FILM_FILTER, NewSessionDialog, choose_file, recording_of
 from ripasso.ui.widgets.basics import question_box
 from ripasso.ui.workspace import Workspace
@@ -133,6 +134,18 @@ class SessionController:
             self._workspace.messages.say(str(error), "bad")
         else:
             self._workspace.messages.say(f"{snapshot.head.title} is written to {path.name}.", "good")
+
+    def edit_details(self, key: str) -> None:
+        """Change title, date, players and target of a session."""
+        snapshot = self._snapshot(key)
+        if snapshot is None:
+            return
+        dialog = DetailsDialog(snapshot, self._page)
+        values = dialog.values() if dialog.exec() else {}
+        if values and self._run(set_values(snapshot, "session", key, values, "Change the session")):
+            self._workspace.messages.say(
+                f"{dialog.title_line.text()} is changed; Ctrl+Z takes it back.", "good"
+            )
 
     def choose_film(self, key: str) -> None:
         """Choose the film of a session, a moved one too."""

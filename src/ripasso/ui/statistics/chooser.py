@@ -13,7 +13,7 @@ from ripasso.review.language.translation import tr
 from ripasso.review.language.vocabulary import word
 from ripasso.statistics.answers import BEFORE, EVERYBODY, Choice
 from ripasso.statistics.pages.pages import ATTEMPTS, COUNTED, CROSSED, OVERVIEW, PAGE_WORDS, WAY_WORDS
-from ripasso.store.session_list import SessionLine
+from ripasso.store.session_list import SessionLine, told_apart
 from ripasso.ui.widgets.basics import label
 
 NOBODY = "nobody"
@@ -108,7 +108,8 @@ class Chooser(QFrame):
         self._lines = lines
         games = dict.fromkeys(line.game for line in lines if line.game)
         by_game = [(f"{GAME}{game}", f"all {word(game)}") for game in games]
-        titles = [(line.key, line.title) for line in lines]
+        names = told_apart((line.key, line.title, line.date) for line in lines)
+        titles = [(line.key, names[line.key]) for line in lines]
         _fill(self.sessions, [*by_game, ("", "all sessions"), *titles])
         together = [(EVERYBODY, EVERYBODY)] if len(persons) > 1 else []
         _fill(self.first, [*persons, *together])

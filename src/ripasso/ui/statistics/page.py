@@ -26,6 +26,7 @@ from ripasso.statistics.answers import Answers
 from ripasso.statistics.pages.figures import Figure, FigurePage, FigureRow
 from ripasso.statistics.pages.ready import Overview
 from ripasso.store.errors import LibraryError
+from ripasso.store.session_list import told_apart
 from ripasso.ui.actions import ActionRegistry
 from ripasso.ui.resources import FONTS, font_path
 from ripasso.ui.statistics.actions import ACTIONS
@@ -234,7 +235,7 @@ class StatisticsPage(QWidget):
         except LibraryError as error:
             self._workspace.messages.say(str(error), "bad")
             return
-        self._titles = {line.key: line.title for line in lines}
+        self._titles = told_apart((line.key, line.title, line.date) for line in lines)
         self.chooser.offer(lines, persons)
         self._stack.setCurrentIndex(1 if persons and any(line.shots for line in lines) else 0)
         self._compute()
