@@ -86,6 +86,21 @@ class LessTyping(WindowCase):
         self.assertTrue(self.review.controller.shot.record.free_ball)
         self.assertEqual(offers.balls[0].ball, "red")
 
+    def test_marked_first_and_tagged_later_the_player_is_open_until_a_fact_settles_it(self):
+        self.begin(game="snooker", table={"preset": "snooker_12ft"})
+        for _ in range(6):
+            self.strike()  # nothing is said of any of them
+        players = [row.record.player for row in self.review.controller.snapshot.shots]
+        self.assertEqual(players, ["a", None, None, None, None, None])
+        press(*["Up"] * 5, "M")  # the break-off, nothing fell
+        press("Down", "1", "Q", "G", "Down", "7", "E", "G", "Down", "1", "Q", "C")
+        players = [row.record.player for row in self.review.controller.snapshot.shots]
+        self.assertEqual(players, ["a", "b", "b", "b", "a", None])
+        visits = self.review.controller.snapshot.score.visits
+        self.assertEqual([(v.player, v.points) for v in visits][:2], [("a", 0), ("b", 8)])
+        press("Ctrl+Z")
+        self.assertIsNone(self.review.controller.snapshot.shots[4].record.player)
+
     def test_a_push_out_is_offered_once(self):
         self.begin(game="nine_ball")
         self.strike("2", "E")

@@ -384,6 +384,8 @@ def _without_problems(
     shot: ShotFacts, path: str, facts: SessionFacts, game: Game, problems: list[Problem]
 ) -> tuple[ShotFacts, bool]:
     """The shot without balls the game has not; False when its player is unknown."""
+    if shot.player is None:
+        return shot, False  # left open: who struck is not said yet
     if shot.player not in facts.players:
         problems.append((f"{path}.player", f"The session has no player {shot.player!r}."))
         return shot, False

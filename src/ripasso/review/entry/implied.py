@@ -31,6 +31,8 @@ def imply_pot(snapshot: Snapshot, before: str) -> Command | None:
     row = snapshot.shot(before)
     if row is None or _plays_alone(snapshot) or not _is_open(row.record, _judged(snapshot, row)):
         return None
+    if row.record.player is None:
+        return None  # marked only: who struck, and with what, is said later
     said_something = row.record.intent is not None or row.record.call is not None
     return _propose(snapshot, row, PLAYER_ASSUMED if said_something else NOTHING_SAID, fell=True)
 

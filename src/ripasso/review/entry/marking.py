@@ -11,10 +11,13 @@ from ripasso.review.document.edits import Path, add_rack, add_shot, new_key, set
 from ripasso.review.document.snapshot import RackRow, ShotRow, Snapshot
 from ripasso.review.entry.implied import imply_pot
 from ripasso.review.record.model import Shot
+from ripasso.review.scoring.meant import POT_INTENTS
 from ripasso.review.table.layouts import carried, follow_facts
 
 # Two strikes closer than this are one strike marked twice; the fastest honest pair of strokes is slower.
 SAME_STRIKE_S = 0.5
+#: After a shot meant so its player may go on; any other ends the turn, whatever came of it.
+MAY_GO_ON = (None, "break", *POT_INTENTS)
 
 
 class NothingToMark(ValueError):
@@ -96,7 +99,7 @@ def _new_shot(snapshot: Snapshot, at: Moment, last: ShotRow | None) -> tuple[Com
     else:
         shot = {"recording": at.recording, "t_strike": at.t}
         player = next_player(snapshot, rack, position)
-        if player:
+        if player and not is_open(snapshot, rack, position):
             shot["player"] = player
         layout = carried(snapshot, rack.shots[position - 1])
         if layout is not None:
@@ -160,6 +163,36 @@ def next_player(snapshot: Snapshot, rack: RackRow, position: int) -> str | None:
     if before:
         return before.player
     return players[0] if players else None
+
+
+def is_open(snapshot: Snapshot, rack: RackRow, position: int) -> bool:
+    """Nobody can say yet who strikes at a place of a rack: what came of the shot before is not said.
+
+    Marks alone would give every second shot to the other player.
+    """
+    before = rack.shots[position - 1].record if position else None
+    if before is None or before.facts is not None or before.intent not in MAY_GO_ON:
+        return False
+    return _rack_score(snapshot, rack) is not None and len(_players(snapshot)) > 1
+
+
+def settled_players(snapshot: Snapshot, shot: str) -> Command | None:
+    """After a fact of a shot was said: who strikes next, where that was left open, shot by shot."""
+    row = snapshot.shot(shot)
+    rack = snapshot.rack(row.rack) if row else None
+    commands: list[Command] = []
+    place = rack.place(shot) + 1 if rack is not None else 0
+    while rack is not None and place < len(rack.shots):
+        later = rack.shots[place]
+        player = next_player(snapshot, rack, place)
+        if later.record.player is not None or player is None or is_open(snapshot, rack, place):
+            break
+        commands.append(
+            set_values(snapshot, "shot", later.key, {("player",): player}, "Say who strikes next")
+        )
+        snapshot = snapshot.applied(commands[-1].changes) or snapshot
+        rack, place = snapshot.rack(rack.key), place + 1
+    return several("Say who strikes next", commands) if commands else None
 
 
 def next_breaker(snapshot: Snapshot, number: int | None = None) -> str | None:

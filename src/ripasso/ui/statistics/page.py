@@ -5,10 +5,8 @@ from __future__ import annotations
 from typing import cast
 
 import numpy as np
-from PyQt6.QtCore import QItemSelection, QMimeData, Qt, QTimer, pyqtSignal
-from PyQt6.QtGui import QImage
+from PyQt6.QtCore import QItemSelection, Qt, QTimer, pyqtSignal
 from PyQt6.QtWidgets import (
-    QApplication,
     QHBoxLayout,
     QHeaderView,
     QStackedWidget,
@@ -19,7 +17,6 @@ from PyQt6.QtWidgets import (
 
 from ripasso.core.figures.facts import Ints
 from ripasso.core.finding import NotAQuery
-from ripasso.drawing.chart_document import chart_bytes
 from ripasso.review.document.document import Changed
 from ripasso.review.language.vocabulary import count
 from ripasso.statistics.answers import Answers
@@ -28,15 +25,13 @@ from ripasso.statistics.pages.ready import Overview
 from ripasso.store.errors import LibraryError
 from ripasso.store.session_list import told_apart
 from ripasso.ui.actions import ActionRegistry
-from ripasso.ui.resources import FONTS, font_path
 from ripasso.ui.statistics.actions import ACTIONS
 from ripasso.ui.statistics.chart_panel import ChartPanel
 from ripasso.ui.statistics.chooser import Chooser
-from ripasso.ui.statistics.copying import chart_csv, page_csv
+from ripasso.ui.statistics.copy_controller import CopyController
 from ripasso.ui.statistics.figure_table import FigureDelegate, FigureModel
 from ripasso.ui.statistics.overview import OverviewPanel
 from ripasso.ui.statistics.shot_list import ShotListModel
-from ripasso.ui.theme import PAPER
 from ripasso.ui.widgets.basics import label, panel
 from ripasso.ui.widgets.key_button import KeyButton
 from ripasso.ui.widgets.plain_table import header_of, plain_table
@@ -71,6 +66,7 @@ class StatisticsPage(QWidget):
         self._titles: dict[str, str] = {}
         self._page: FigurePage | Overview | None = None
         self._answers = Answers(workspace.library, workspace.index)
+        self._copying = CopyController(workspace)
         functions = {
             "open": self._open_shot,
             "play": self._play,
@@ -347,6 +343,12 @@ class StatisticsPage(QWidget):
             return "No shot is behind this figure"
         return f"{count(shots, 'shot')} · Return shows the chosen one in Review, with its film"
 
+    def _copy_table(self) -> None:
+        self._copying.table(self._page, self.chart)
+
+    def _copy_picture(self) -> None:
+        self._copying.picture(self._views, self.chart)
+
     def _go_to_shots(self) -> None:
         self.shots.setFocus()
 
@@ -355,49 +357,6 @@ class StatisticsPage(QWidget):
         rows = selection.selectedRows() if selection is not None else []
         if rows:
             self.opened.emit(*self.shot_model.place(rows[0].row()))
-
-    # Copying
-
-    def _copy_table(self) -> None:
-        page, chart = self._page, self.chart.chart
-        if not isinstance(page, FigurePage):
-            self._workspace.messages.say("The overview is no table; choose another page to copy.", "quiet")
-            return
-        on_chart = chart is not None and self.chart.isAncestorOf(QApplication.focusWidget() or self)
-        text = chart_csv(chart) if on_chart and chart is not None else page_csv(page)
-        data = QMimeData()
-        data.setText(text)
-        data.setData("text/csv", text.encode())
-        self._put(data, f"{count(text.count(chr(10)) - 1, 'row')} copied as CSV.")
-
-    def _copy_picture(self) -> None:
-        chart = self.chart.chart
-        if self._views.currentIndex() == 0 or chart is None:
-            data = QMimeData()
-            shown = self._views.currentWidget()
-            data.setImageData((shown or self).grab().toImage())
-            self._put(data, "The figures are copied as a picture.")
-            return
-        fonts = [font_path(name) for name in FONTS]
-
-        def draw() -> tuple[bytes, bytes]:
-            # On paper, whatever the theme of the screen.
-            return chart_bytes(chart, PAPER, fonts, "png"), chart_bytes(chart, PAPER, fonts, "svg")
-
-        self._workspace.background.run(draw, self._put_chart)
-
-    def _put_chart(self, drawn: tuple[bytes, bytes]) -> None:
-        png, svg = drawn
-        data = QMimeData()
-        data.setImageData(QImage.fromData(png))
-        data.setData("image/svg+xml", svg)
-        self._put(data, "The chart is copied as a picture (PNG and SVG).")
-
-    def _put(self, data: QMimeData, sentence: str) -> None:
-        board = QApplication.clipboard()
-        if board is not None:
-            board.setMimeData(data)
-            self._workspace.messages.say(sentence, "quiet")
 
 
 def _about(page: FigurePage | Overview) -> str:

@@ -23,7 +23,7 @@ from ripasso.review.present.measure_words import (
     near_cushion,
     settled_errors,
 )
-from ripasso.review.present.ribbon import ribbon_of
+from ripasso.review.present.ribbon import Ribbon, ribbon_of
 from ripasso.review.record.model import Recording
 from ripasso.review.recordings.film_parts import stretches
 from ripasso.review.scoring.outcome import shot_outcome
@@ -86,8 +86,10 @@ class ShotsView(QWidget):
         slip_box = QVBoxLayout()
         slip_box.addWidget(self.slip)
         self._slip_panel = panel(slip_box)
-        left, right = QVBoxLayout(), QVBoxLayout()
+        self._left, self._right = QWidget(), QWidget()
+        left, right = QVBoxLayout(self._left), QVBoxLayout(self._right)
         for column in (left, right):
+            column.setContentsMargins(0, 0, 0, 0)
             column.setSpacing(8)
         left.addWidget(self._film_panel, 1)
         left.addWidget(self._keys_panel)
@@ -95,8 +97,8 @@ class ShotsView(QWidget):
         right.addWidget(self._slip_panel, 6)
         columns = QHBoxLayout()
         columns.setSpacing(8)
-        columns.addLayout(left, 62)
-        columns.addLayout(right, 40)
+        columns.addWidget(self._left, 62)
+        columns.addWidget(self._right, 40)
         body = QVBoxLayout(self)
         body.setContentsMargins(0, 0, 0, 0)
         body.setSpacing(8)
@@ -192,10 +194,17 @@ class ShotsView(QWidget):
             # The table is in the film's place already.
             self._film_panel.setVisible(True)
             self._table_panel.setVisible(False)
+        # The other column gives its room, too.
+        is_left = self._large == "film" or not self._film_shown
+        self._left.setVisible(self._large is None or is_left)
+        self._right.setVisible(self._large is None or not is_left)
 
     def _show_ribbon(self, snapshot: Snapshot) -> None:
         rack = self._controller.rack
         if rack is None:
+            # Not the one before: this session has no shot yet.
+            self.ribbon.show_ribbon(Ribbon((), ()), None, {})
+            self._story.setText("")
             return
         players = [p.id for p in snapshot.head.players or () if not p.ghost]
         roles = {p: self._theme.player_role(i) for i, p in enumerate(players)}

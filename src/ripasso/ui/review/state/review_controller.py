@@ -14,7 +14,7 @@ from ripasso.review.document.edits import REMOVE, Path, RefusedEdit, remove_shot
 from ripasso.review.document.snapshot import Snapshot
 from ripasso.review.entry.break_sheet import SheetField, next_value
 from ripasso.review.entry.implied import imply_from_player, renew, withdraw
-from ripasso.review.entry.marking import Moment, NothingToMark, mark_rest, mark_strike
+from ripasso.review.entry.marking import Moment, NothingToMark, mark_rest, mark_strike, settled_players
 from ripasso.review.entry.rack_start import RackStart, begin_rack
 from ripasso.review.entry.tagging import (
     Context,
@@ -324,8 +324,10 @@ class ReviewController(CommandController):
             command = _joined(snapshot, command, implies)
         elif shot.record.proposed:
             command = _joined(snapshot, command, lambda now: renew(now, shot.key))
-        if shot.record.after is not None and any(path[0] == "facts" for path in values):
-            command = _joined(snapshot, command, lambda now: follow_facts(now, shot.key))
+        if any(path[0] == "facts" for path in values):
+            if shot.record.after is not None:
+                command = _joined(snapshot, command, lambda now: follow_facts(now, shot.key))
+            command = _joined(snapshot, command, lambda now: settled_players(now, shot.key))
         if self._run(command):
             self._typed.append(command)
 
