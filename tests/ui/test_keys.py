@@ -3,14 +3,17 @@
 import unittest
 from collections import Counter
 
+from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QAbstractButton, QLabel, QWidget
 
+from ripasso.review.document.edits import add_session
 from ripasso.review.entry.tagging import OUTCOMES, TAGS
 from ripasso.ui.actions import shown_key
 from ripasso.ui.key_sheet import KeySheet
 from ripasso.ui.review.shot.key_board import COLUMNS, IN_SNOOKER
 from ripasso.ui.review.state.keys import ACTIONS, POCKET_KEYS
 from ripasso.ui.window import ACTIONS as WINDOW_ACTIONS
+from tests.sessions import session
 from tests.windows import WindowCase, click, destroy, press, wait_until
 
 
@@ -153,6 +156,24 @@ class Sizes(WindowCase):
                     place = part.mapTo(window, part.rect().bottomRight())
                     self.assertTrue(window.rect().contains(place), part)
                     self.assertGreater(min(part.width(), part.height()), 90, part)
+
+    def test_film_and_table_fill_the_space(self):
+        for width, height in ((1280, 800), (1680, 1050)):
+            window = self.open_window(width, height)
+            self.wait_for_film()
+            for key, part in (("F9", self.review.film), ("F10", self.review.table)):
+                press(key)
+                QTest.qWait(50)
+                self.assertGreater(part.width(), 0.9 * (window.width() - 90), (key, width))
+                press(key)
+            self.assertTrue(self.review.slip.isVisible())
+
+    def test_the_ribbon_is_never_that_of_the_session_before(self):
+        self.assertTrue(self.review.shots.ribbon._ribbon.tokens)
+        self.workspace.document.run(add_session(session()))
+        self.window.open_session("test")
+        self.assertEqual(self.review.shots.ribbon._ribbon.tokens, ())
+        self.assertEqual(self.review.shots._story.text(), "")
 
 
 if __name__ == "__main__":

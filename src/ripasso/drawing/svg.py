@@ -12,15 +12,23 @@ from ripasso.drawing.seats import ViewingSide, extent, seen_from
 WIDTHS = {"hair": 0.0012, "thin": 0.0018, "bold": 0.003}
 MIDDLE = 0.36
 FONT = "Inter, sans-serif"
+#: Words on plain ground need no rim.
+UNRIMMED = ("ball.number", "ink", "quiet")
 
 Colour = Callable[[str], str]
 Softness = Callable[[str], float]
 
 
 def svg_text(
-    drawing: Drawing, colour: Colour, softness: Softness, *, width_px: int = 1280, seat: ViewingSide = "side"
+    drawing: Drawing,
+    colour: Colour,
+    softness: Softness,
+    *,
+    width_px: int = 1280,
+    seat: ViewingSide = "side",
+    tables_across: int = 1,
 ) -> str:
-    """The SVG document of a drawing, as it is seen from a seat."""
+    """The SVG document of a drawing, as it is seen from a seat; lines are thinner where tables are small."""
     across, up = extent(drawing, seat)
     scale = width_px / across
 
@@ -37,7 +45,7 @@ def svg_text(
         viewBox=f"0 0 {width_px} {height_px:.2f}",
     )
     ElementTree.SubElement(root, "title").text = printable(drawing.words)
-    writer = _Writer(root, place, scale, width_px, colour, softness)
+    writer = _Writer(root, place, scale, width_px / tables_across, colour, softness)
     for primitive in drawing.primitives:
         writer.write(primitive)
     return ElementTree.tostring(root, encoding="unicode")
@@ -54,7 +62,7 @@ class _Writer:
         root: ElementTree.Element,
         place: Callable[[Point], Point],
         scale: float,
-        width_px: int,
+        width_px: float,
         colour: Colour,
         softness: Softness,
     ) -> None:
@@ -92,7 +100,7 @@ class _Writer:
             "text-anchor": "middle",
             "fill": self._colour(text.role),
         }
-        if text.role != "ball.number":
+        if text.role not in UNRIMMED:
             attributes |= {"stroke": self._colour("mark.rim"), "stroke-width": f"{0.2 * size:.2f}"}
             attributes |= {"paint-order": "stroke", "stroke-linejoin": "round"}
         made = self._add("text", attributes)

@@ -16,6 +16,7 @@ from ripasso.ui.review.film.stretch_dialog import StretchDialog
 from ripasso.ui.review.rack.break_dialog import BreakDialog
 from ripasso.ui.review.rack.rack_dialog import RackDialog
 from ripasso.ui.review.rack.rack_start_dialog import RackStartDialog
+from ripasso.ui.review.rack.shot_sheet_dialog import ShotSheetDialog
 from ripasso.ui.review.shared.context import ReviewContext
 from ripasso.ui.review.shot.options_dialog import OptionsDialog
 from ripasso.ui.review.shot.second_opinion_dialog import SecondDialog
@@ -104,6 +105,14 @@ class DialogController:
 
     def _do(self, build: Callable[[Snapshot, str], Command], shot: str, _checked: bool = False) -> None:
         self._context.controller.perform_session(lambda now: build(now, shot))
+
+    def shot_sheet(self) -> None:
+        """Every shot of the rack in hand, each on a small table."""
+        rack = self._context.controller.rack
+        if rack is None or not rack.shots:
+            self._context.say("No shot is in hand; F marks a strike and begins one.")
+            return
+        ShotSheetDialog(self._context, self._context.window).exec()
 
     def begin_rack(self) -> None:
         """How the next rack begins is asked for: after a gap, in the middle, from a layout."""

@@ -130,6 +130,7 @@ def _dialogs(to: Controllers) -> Functions:
         "slip": dialogs.whole_slip,
         "options": dialogs.options,
         "rack_sheet": dialogs.rack_sheet,
+        "shot_sheet": dialogs.shot_sheet,
         "rearrange": dialogs.rearrange,
         "second": dialogs.second,
         "break_sheet": dialogs.break_sheet,

@@ -164,6 +164,7 @@ COMMAND_ACTIONS: tuple[ActionSpec, ...] = (
         "options", "options", "Judgement", "Alt+W", tip="weigh other shots: keep what is planned as an option"
     ),
     _do("rack_sheet", "rack sheet", "Rack", "Alt+K", tip="roles, plans, what made or lost the rack, lesson"),
+    _do("shot_sheet", "sheet of shots", "Rack", "Alt+T", tip="every shot of the rack on a small table"),
     _do("accept", "accept", "Mark", "Return", tip="accept what is proposed for this shot"),
     _do("accept_rack", "accept all", "Mark", "Shift+Return", tip="accept everything proposed in this rack"),
     _do(

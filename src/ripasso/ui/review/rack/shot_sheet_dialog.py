@@ -1,0 +1,161 @@
+"""Every shot of a rack as a small table: tip, route, zone, landing and result; copied or saved."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from PyQt6.QtCore import QByteArray, QMimeData, QRectF, Qt
+from PyQt6.QtGui import QGuiApplication, QImage, QPainter, QPixmap
+from PyQt6.QtSvg import QSvgRenderer
+from PyQt6.QtWidgets import QDialog, QFileDialog, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+
+from ripasso.core.table import table_spec
+from ripasso.drawing.layers import Layers, draw_layers
+from ripasso.drawing.primitives import Drawing, Text
+from ripasso.drawing.sheet import SheetCell, sheet_drawing
+from ripasso.drawing.shot import shot_picture
+from ripasso.drawing.svg import FONT, svg_text
+from ripasso.drawing.table import TableScene, table_drawing
+from ripasso.review.document.snapshot import RackRow, ShotRow, Snapshot
+from ripasso.review.language.vocabulary import rack_word, sentence
+from ripasso.review.measuring.cache import MeasureCache
+from ripasso.review.present.describing import chips, shot_title
+from ripasso.ui.review.shared.context import ReviewContext
+from ripasso.ui.review.table.picture_controller import said_of
+from ripasso.ui.services.localization import manner
+from ripasso.ui.theme import PAPER, SOFT, SOFT_ELSE
+from ripasso.ui.widgets.basics import label, scrolling
+
+#: Of the layers those that a small table has room for.
+LAYERS = ("pot", "plan", "path", "result", "pen")
+COLUMNS, WIDTH_PX = 4, 2400
+#: So many letters of a shot's findings have room below its table.
+ROOM = 36
+BALL_SCALE = 2.2
+
+
+class ShotSheetDialog(QDialog):
+    """The sheet of the rack in hand, on paper whatever the colours of the screen."""
+
+    def __init__(self, context: ReviewContext, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._context = context
+        snapshot, rack = context.controller.snapshot, context.controller.rack
+        assert snapshot is not None and rack is not None
+        what = f"{sentence(rack_word(snapshot.head.game))} {rack.record.number}"
+        self.setWindowTitle(f"Sheet of shots: {what}")
+        self.drawing = rack_drawing(snapshot, rack, context.workspace.measures, context.pictures.unit)
+        colour = PAPER.__getitem__
+        self.svg = svg_text(self.drawing, colour, _soft, width_px=WIDTH_PX, tables_across=COLUMNS)
+        theme = context.theme
+        self.picture = QLabel()
+        self.picture.setAccessibleName(self.drawing.words)
+        self.picture.setAlignment(Qt.AlignmentFlag.AlignHCenter | Qt.AlignmentFlag.AlignTop)
+        self._width = theme.px(1120)
+        self.picture.setPixmap(QPixmap.fromImage(self.image(self._width)))
+        buttons = QHBoxLayout()
+        buttons.addWidget(label(f"{len(rack.shots)} shots; planned dashed, played solid", "caption"), 1)
+        for words, call in (("Copy the picture", self.copy), ("Save", self._save), ("Close", self.accept)):
+            button = QPushButton(words)
+            button.setAutoDefault(words == "Close")
+            button.clicked.connect(lambda _checked=False, call=call: call())
+            buttons.addWidget(button)
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(16, 12, 16, 12)
+        layout.addWidget(scrolling(self.picture), 1)
+        layout.addLayout(buttons)
+        self.resize(theme.px(1180), theme.px(720))
+
+    def image(self, width_px: int = WIDTH_PX) -> QImage:
+        """The sheet as a picture."""
+        height = round(width_px * self.drawing.height / self.drawing.width)
+        made = QImage(width_px, height, QImage.Format.Format_RGB32)
+        made.fill(0xFFFFFFFF)
+        painter = QPainter(made)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        # Qt takes a list of families for the name of one.
+        shown = self.svg.replace(FONT, self._context.theme.font().family())
+        QSvgRenderer(QByteArray(shown.encode())).render(painter, QRectF(0, 0, width_px, height))
+        painter.end()
+        return made
+
+    def copy(self) -> None:
+        """Put the sheet on the clipboard, as a picture and as SVG."""
+        data = QMimeData()
+        data.setImageData(self.image())
+        data.setData("image/svg+xml", self.svg.encode())
+        clipboard = QGuiApplication.clipboard()
+        if clipboard is not None:
+            clipboard.setMimeData(data)
+            self._context.say("The sheet is copied, as a picture and as SVG.")
+
+    def _save(self) -> None:
+        name, _ = QFileDialog.getSaveFileName(
+            self, "Save the sheet", "shots.svg", "SVG drawing (*.svg);;PNG picture (*.png)"
+        )
+        if name:
+            self.save(Path(name))
+
+    def save(self, path: Path) -> None:
+        """Save the sheet, by the file's ending as SVG or PNG; what fails is said."""
+        try:
+            if path.suffix.lower() == ".png":
+                done = self.image().save(str(path), "PNG")
+            else:
+                path.write_text(self.svg, encoding="utf-8")
+                done = True
+        except OSError as error:
+            self._context.say(f"{path.name} cannot be written: {error.strerror or 'unknown reason'}.", "bad")
+            return
+        words = f"Saved as {path.name}." if done else f"{path.name} cannot be written there."
+        self._context.say(words, "good" if done else "bad")
+
+
+def rack_drawing(snapshot: Snapshot, rack: RackRow, measures: MeasureCache, unit: str) -> Drawing:
+    """The sheet of a rack as a drawing."""
+    measures.rack(snapshot, rack)
+    cells = [_cell(snapshot, rack, place, measures, unit) for place in range(len(rack.shots))]
+    what = f"{sentence(rack_word(snapshot.head.game))} {rack.record.number}"
+    return sheet_drawing(cells, COLUMNS, f"{snapshot.head.title}: {what}")
+
+
+def _cell(snapshot: Snapshot, rack: RackRow, place: int, measures: MeasureCache, unit: str) -> SheetCell:
+    row = rack.shots[place]
+    spec, record = table_spec(snapshot.head.table), row.record
+    judged = snapshot.score.racks[snapshot.rack_index(rack.key)].shots[place] if snapshot.score else None
+    given, measured = measures.given(row.key), measures.known(row.key)
+    balls = {ball: (float(p[0]), float(p[1])) for ball, p in (record.before or {}).items()}
+    drawn, off = Layers(), ""
+    if given is not None and measured is not None and balls:
+        picture = shot_picture(spec, given, measured, unit, said_of(record, given, spec))
+        drawn, off = draw_layers(picture, LAYERS), picture.off_label
+    scene = TableScene(
+        spec,
+        balls,
+        judged.balls_on if judged else (),
+        record.call.pocket if record.call else None,
+        ball_scale=BALL_SCALE,
+        under=drawn.under,
+        over=tuple(one for one in drawn.over if not isinstance(one, Text)),
+        note="" if balls else "Not placed",
+    )
+    stroke = record.stroke
+    tip = (float(stroke.tip[0]), float(stroke.tip[1])) if stroke is not None and stroke.tip else None
+    game = snapshot.head.game
+    title = shot_title(record, judged, game).removeprefix("Shot ")
+    return SheetCell(table_drawing(scene), title, _words(row, game, off), tip)
+
+
+def _words(row: ShotRow, game: str | None, off: str) -> str:
+    """What came of a shot: the findings that are good or bad, and how far off."""
+    found = [chip.text for chip in chips(row.record, manner(game)) if chip.tone in ("good", "bad", "unsure")]
+    shown = [off] if off else []
+    for place, words in enumerate(found):
+        if len(" · ".join([*shown, words])) > ROOM:
+            break
+        shown.insert(place, words)
+    return " · ".join(shown) or "not said"
+
+
+def _soft(role: str) -> float:
+    return SOFT.get(role, SOFT_ELSE)
