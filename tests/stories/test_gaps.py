@@ -124,7 +124,7 @@ class MiddleOfAFrame(Clocked):
         # 18 + 7 + 6 × 8 + 27 = 100 beside 31.
         _, racks, visits = self.match_page()
         self.assertEqual((racks[-1][0], racks[-1][1], racks[-1][3]), ("6", "2 – 4", "Bram Oster"))
-        self.assertEqual(visits[-1][5], "106")  # 24 and 82
+        self.assertEqual(visits[-1][5], "106 (24 carried in)")
         self.assertIn("106", self.figures("visits", "bram oster")["best"])
         self.assertEqual(self.report()["b"]["visits"]["highest"], 106)
 
@@ -152,7 +152,7 @@ class RunOfStraightPool(Clocked):
         self.next_rack(fill)
         self.strike("3", "E", "G")
         self.assertEqual(self.line[0], "304")
-        self.assertIn("run 304", self.line[2])
+        self.assertIn("run 304 (21 racks and 10)", self.line[2])
         self.assertIn("3 balls up", self.line[2])
         self.strike("9", "E", "G")  # one is left: the others are racked
         self.assertEqual(self.outcome().ended_by, "reracked")
@@ -162,7 +162,7 @@ class RunOfStraightPool(Clocked):
         self.assertEqual(self.line[0], "308")
         self.strike("6", "E", "G")
         _, _, visits = self.match_page()
-        self.assertEqual([row[5] for row in visits], ["308", "1"])
+        self.assertEqual([row[5] for row in visits], ["308 (22 racks, 304 carried in)", "1"])
         self.assertEqual(visits[1][2], "again, nobody else plays")
         self.assertIn("308", self.figures("visits", "ada kern")["best"])
         self.assertEqual(self.report()["a"]["visits"]["highest"], 308)

@@ -13,7 +13,7 @@ from ripasso.review.record.model import Option, Shot, serialize
 
 Values = dict[Path, object]
 #: What of a plan belongs to an option, and what of a shot does.
-_OF_PLAN = ("next_ball", "zone", "route", "cushions")
+_OF_PLAN = ("next_ball", "next_pocket", "aim_point", "zone", "route", "cushions")
 _OF_SHOT = ("intent", "call", "stroke")
 DIGITS = 3
 

@@ -401,6 +401,16 @@ def count(number: int, one: str, many: str | None = None) -> str:
     return f"{number} {tr(noun)}"
 
 
+#: A rack of straight pool is played down to one ball: so many of a run are one rack.
+BALLS_A_RACK = 14
+
+
+def in_racks(run: int) -> str:
+    """A run of straight pool in racks: 434 are 31 racks, 308 are 22 racks, 304 are 21 racks and 10."""
+    racks, rest = divmod(run, BALLS_A_RACK)
+    return count(racks, "rack") + (f" and {rest}" if rest else "") if racks else ""
+
+
 def clock(seconds: float) -> str:
     """A time on film, such as 00:14:07.32."""
     # Rounded once, so that 59.996 does not become 00:00:60.00.

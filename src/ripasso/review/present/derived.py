@@ -45,7 +45,8 @@ def is_recovery(shot: Shot, before: Shot | None, chance: float | None, *, made: 
 def trouble_balls(rack: Rack, until: int) -> dict[str, int | None]:
     """Each trouble ball of a rack and the shot at which it was solved by `until`; None: open still.
 
-    It is solved when it fell, or when a shot said so.
+    It is solved when it fell, or when a shot said so: of the ball that was called, else of the only one that
+    is open then.
     """
     troubled = [ball for ball, roles in (rack.roles or {}).items() if "trouble" in roles]
     solved: dict[str, int | None] = dict.fromkeys(troubled)
@@ -53,9 +54,11 @@ def trouble_balls(rack: Rack, until: int) -> dict[str, int | None]:
         if shot.number > until:
             break
         fallen = {p.ball for p in (shot.facts.potted if shot.facts else None) or ()}
-        for ball in troubled:
-            said = "role_solved" in (shot.events or ()) and shot.call is not None and shot.call.ball == ball
-            if solved[ball] is None and (ball in fallen or said):
+        waiting = [ball for ball in troubled if solved[ball] is None]
+        called = shot.call.ball if shot.call is not None else None
+        said = called if called in waiting else (waiting[0] if len(waiting) == 1 else None)
+        for ball in waiting:
+            if ball in fallen or ("role_solved" in (shot.events or ()) and ball == said):
                 solved[ball] = shot.number
     return solved
 

@@ -7,9 +7,10 @@ from dataclasses import dataclass
 
 from ripasso.core.figures.ledger import Look, MatchCourse, RackLine, Stamp, VisitLine, match_course
 from ripasso.core.measures.shots import ShotMeasures, is_long_pot
+from ripasso.core.rules import Visit
 from ripasso.core.table import table_spec
 from ripasso.review.document.snapshot import Snapshot
-from ripasso.review.language.vocabulary import count, intent_word, rack_word, sentence, word
+from ripasso.review.language.vocabulary import count, in_racks, intent_word, rack_word, sentence, word
 from ripasso.review.present.describing import player_name
 from ripasso.review.record.model import Session, Shot
 from ripasso.review.recordings.film_parts import live_film
@@ -198,7 +199,7 @@ def _visit_lines(snapshot: Snapshot, course: MatchCourse) -> tuple[SheetLine, ..
             _began_words(session, line),
             _chance_words(line),
             f"{word(visit.ended_by)}, {CUT_WORDS}" if line.cut else word(visit.ended_by),
-            str(_amount(session, visit.balls, visit.points)),
+            _amount_words(session, visit),
             str(line.strokes),
             duration(line.seconds),
             f"{per_stroke:.0f} s" if per_stroke is not None else "",
@@ -206,6 +207,15 @@ def _visit_lines(snapshot: Snapshot, course: MatchCourse) -> tuple[SheetLine, ..
         shots = snapshot.racks[visit.rack - 1].shots
         lines.append(SheetLine(cells, shots[visit.first_shot - 1].key))
     return tuple(lines)
+
+
+def _amount_words(session: Session, visit: Visit) -> str:
+    """What a visit made; of straight pool also in racks, and what of it was made before the film began."""
+    amount = _amount(session, visit.balls, visit.points)
+    racks = in_racks(amount) if session.game == "straight_pool" else ""
+    more = [racks] if racks else []
+    more += [f"{visit.carried} carried in"] if visit.carried else []
+    return f"{amount} ({', '.join(more)})" if more else str(amount)
 
 
 def duration(seconds: float | None) -> str:

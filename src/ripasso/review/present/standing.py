@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from ripasso.core.rules import MatchScore, ShotScore
 from ripasso.core.rules.eight_ball import group_of
 from ripasso.core.rules.interface import SnookerState
-from ripasso.review.language.vocabulary import count
+from ripasso.review.language.vocabulary import count, in_racks
 from ripasso.review.present.describing import on_words
 from ripasso.review.record.model import Session
 
@@ -53,7 +53,9 @@ def _line(session: Session, score: MatchScore, shots: tuple[ShotScore, ...], pla
     shot = shots[place]
     run = carried + _run(shots, place)
     game = session.game
-    parts = [f"break {run}" if game == "snooker" else f"run {run}", f"on: {on_words(shot.balls_on)}"]
+    racks = in_racks(run) if game == "straight_pool" else ""
+    told = f"run {run} ({racks})" if racks else f"run {run}"
+    parts = [f"break {run}" if game == "snooker" else told, f"on: {on_words(shot.balls_on)}"]
     earlier = next((s.outcome for s in reversed(shots[:place]) if s.outcome), None)
     if game == "snooker" and earlier is not None and earlier.snooker is not None:
         parts += _frame_parts(earlier.snooker, shot.player or "")

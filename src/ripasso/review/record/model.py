@@ -120,6 +120,8 @@ class Option(Record):
     intent: Intent | None = None
     call: Call | None = None
     next_ball: Ball | None = None
+    next_pocket: Pocket | None = None
+    aim_point: RecordedPlace | None = None
     route: Few[RecordedPlace] | None = None
     cushions: Few[Cushion] | None = None
     stroke: Stroke | None = None

@@ -128,7 +128,8 @@ class OptionsDialog(QDialog):
         """The option in the chosen row was better."""
         line, shot = self._line(), self._controller.shot
         if line is not None and shot is not None:
-            self._say(better_option(shot.record, line.id, self.by.text().strip()), "Say the better option")
+            # The name beside an option is whose idea it was, not who judges.
+            self._say(better_option(shot.record, line.id), "Say the better option")
 
     def forget(self) -> None:
         """Take the option in the chosen row away."""

@@ -74,7 +74,18 @@ class CommandController(Selection):
         if command is None:
             self._say(nothing, "plain")
             return
-        self._say(f"{done}: {command.label[:1].lower()}{command.label[1:]}.", "plain")
+        there = self._document.session(command.session)
+        words = f"{done}: {command.label[:1].lower()}{command.label[1:]}"
+        if there is not None and command.session != self._session:
+            words += f", in {there.head.title}"
+            self._go_where(command, there)
+        self._say(f"{words}.", "plain")
+
+    def _go_where(self, command: Command, there: Snapshot) -> None:
+        """What happened to a shot of another session is shown there."""
+        shots = [c.key for c in command.changes if c.table == "shot" and there.shot(c.key) is not None]
+        if shots and self._session is not None:
+            self.open(command.session, shots[0])
 
     def _follow(self, change: Changed) -> None:
         """Keep the selection where the change happened, and drop what is gone."""
