@@ -69,7 +69,8 @@ class Sheets(WindowCase):
 
         in_dialog(weigh)
         press("Alt+W")
-        self.assertEqual((self.record.decision.better_option, self.record.decision.by), ("o1", "ada"))
+        # Whose idea an option was is not who judges.
+        self.assertEqual((self.record.decision.better_option, self.record.decision.by), ("o1", "analyst"))
         self.assertTrue(self.record.plan.options[1].chosen)
         words = [route.title for route in self.review.pictures.picture().options]
         self.assertEqual(len(words), 2)

@@ -47,3 +47,14 @@ def _area(zone: Zone) -> list[Primitive]:
     if isinstance(zone, ZonePolygon):
         return [Polygon(zone.corners, "area.zone", "mark.plan", soft=True)]
     return []
+
+
+def landings(spec: TableSpec, rests: Sequence[tuple[int, Point]]) -> tuple[Primitive, ...]:
+    """Where the cue ball came to rest, beside the zones: a ring with the number of its shot."""
+    drawn: list[Primitive] = []
+    for number, (x, y) in rests:
+        drawn.append(Circle((x, y), spec.ball_radius, None, "table.words"))
+        away = 2.4 * spec.ball_radius
+        at = (x, y + away if y < spec.width / 2 else y - away)
+        drawn.append(Text(at, f"shot {number}", "table.words", 0.7 * NUMBER_M))
+    return tuple(drawn)

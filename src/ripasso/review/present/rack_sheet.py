@@ -126,7 +126,8 @@ def plan_sheet(rack: Rack, plan: RackPlan, game: str | None) -> PlanSheet:
 def _plan_title(plan: RackPlan) -> str:
     parts = [f"Plan {plan.version or 1}"]
     if plan.made_at_shot:
-        parts.append(f"changed at shot {plan.made_at_shot}")
+        came = "changed" if (plan.version or 1) > 1 else "made"
+        parts.append(f"{came} at shot {plan.made_at_shot}")
     if plan.by:
         parts.append(f"by {plan.by}")
     if plan.group:

@@ -18,19 +18,21 @@ from PyQt6.QtWidgets import (
 )
 
 from ripasso.core.table import table_spec
+from ripasso.core.table.places import Place
 from ripasso.drawing import TableScene
-from ripasso.drawing.chain import chain
+from ripasso.drawing.chain import chain, landings
 from ripasso.review.document.edits import Path, set_values, with_values
 from ripasso.review.document.snapshot import RackRow
 from ripasso.review.entry.rack_words import EXAMPLES, parse_rack, rack_values
 from ripasso.review.language.parsing import NotAWord
 from ripasso.review.language.translation import tr
-from ripasso.review.language.vocabulary import ball_word, rack_word, sentence
+from ripasso.review.language.vocabulary import rack_word, sentence
 from ripasso.review.measuring.cache import MeasureCache
 from ripasso.review.measuring.errors import rack_errors
 from ripasso.review.measuring.measuring import core_zone
-from ripasso.review.present.rack_sheet import PlannedLine, PlanSheet, RackSheet, fault_words, rack_sheet
+from ripasso.review.present.rack_sheet import RackSheet, fault_words, rack_sheet
 from ripasso.review.record.model import RackPlan
+from ripasso.ui.review.rack.plans_grid import PlansGrid
 from ripasso.ui.review.state.review_controller import ReviewController
 from ripasso.ui.theme import Theme
 from ripasso.ui.widgets.basics import label, scrolling, set_property
@@ -81,8 +83,7 @@ class RackDialog(QDialog):
             button.setAutoDefault(False)
         self._story = label("", wrap=True)
         self._roots, self._makes = label("", wrap=True), label("", wrap=True)
-        self._plans = label("", wrap=True)
-        self._plans.setObjectName("plans")
+        self._plans = PlansGrid()
         self._faults = label("", wrap=True)
 
     def _words_column(self) -> QWidget:
@@ -179,7 +180,7 @@ class RackDialog(QDialog):
             return
         roles = ". ".join(sheet.roles) or "No ball has a role"
         self._story.setText(f"{roles}." + (f" Lesson: {sheet.lesson}" if sheet.lesson else ""))
-        self._plans.setText("\n".join(_plan_words(plan) for plan in sheet.plans) or "Nothing was planned.")
+        self._plans.show_plans(sheet.plans)
         self._roots.setText(_place_words(sheet.root_shot, sheet.root_suggested, "Nothing failed here."))
         self.confirm.setVisible(sheet.root_suggested not in (None, sheet.root_shot))
         self._makes.setText(
@@ -205,6 +206,8 @@ class RackDialog(QDialog):
             if one.ball is not None
         ]
         under, over = chain(spec, balls, order, backwards=self.backwards.isChecked())
+        planned = [one.ball for one in (plan.order if plan else None) or ()]
+        over = (*over, *landings(spec, _rests(rack, planned)))
         note = "" if balls else "Where the balls lay is not recorded"
         self.table.show_scene(TableScene(spec, balls, under=under, over=over, note=note))
 
@@ -222,17 +225,16 @@ def _layout_of(rack: RackRow, plan: RackPlan | None) -> Mapping[str, Sequence[fl
     return layout
 
 
-def _plan_words(plan: PlanSheet) -> str:
-    lines = ", ".join(_planned_words(line) for line in plan.lines)
-    return f"{plan.title}: {lines}" if lines else plan.title
-
-
-def _planned_words(line: PlannedLine) -> str:
-    text = ball_word(line.ball) + (f" {line.pocket}" if line.pocket else "")
-    text += f" ({line.link})" if line.link else ""
-    if line.fell_at is None:
-        return f"{text}: not played"
-    return f"{text}: shot {line.fell_at}" + ("" if line.in_turn else ", out of turn")
+def _rests(rack: RackRow, planned: Sequence[str | None]) -> list[tuple[int, Place]]:
+    """Where the cue ball came to rest after each planned ball fell, with the number of its shot."""
+    found = []
+    for shot in rack.shots:
+        record = shot.record
+        cue = (record.after or {}).get("cue")
+        fallen = {pot.ball for pot in (record.facts.potted if record.facts else None) or ()}
+        if cue is not None and fallen & set(planned):
+            found.append((record.number, (float(cue[0]), float(cue[1]))))
+    return found
 
 
 def _place_words(said: int | None, suggested: int | None, nothing: str) -> str:
