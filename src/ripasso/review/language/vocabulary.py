@@ -408,7 +408,9 @@ BALLS_A_RACK = 14
 def in_racks(run: int) -> str:
     """A run of straight pool in racks: 434 are 31 racks, 308 are 22 racks, 304 are 21 racks and 10."""
     racks, rest = divmod(run, BALLS_A_RACK)
-    return count(racks, "rack") + (f" and {rest}" if rest else "") if racks else ""
+    if not racks:
+        return ""
+    return f"{count(racks, 'rack')} and {rest}" if rest else count(racks, "rack")
 
 
 def clock(seconds: float) -> str:

@@ -56,7 +56,8 @@ def trouble_balls(rack: Rack, until: int) -> dict[str, int | None]:
         fallen = {p.ball for p in (shot.facts.potted if shot.facts else None) or ()}
         waiting = [ball for ball in troubled if solved[ball] is None]
         called = shot.call.ball if shot.call is not None else None
-        said = called if called in waiting else (waiting[0] if len(waiting) == 1 else None)
+        only = waiting[0] if len(waiting) == 1 else None
+        said = called if called in waiting else only
         for ball in waiting:
             if ball in fallen or ("role_solved" in (shot.events or ()) and ball == said):
                 solved[ball] = shot.number

@@ -16,7 +16,7 @@ from ripasso.ui.review.film.stretch_dialog import StretchDialog
 from ripasso.ui.review.rack.break_dialog import BreakDialog
 from ripasso.ui.review.rack.rack_dialog import RackDialog
 from ripasso.ui.review.rack.rack_start_dialog import RackStartDialog
-from ripasso.ui.review.rack.shot_sheet_dialog import ShotSheetDialog
+from ripasso.ui.review.rack.shot_sheet_dialog import ShotSheetDialog, rack_drawing
 from ripasso.ui.review.shared.context import ReviewContext
 from ripasso.ui.review.shot.options_dialog import OptionsDialog
 from ripasso.ui.review.shot.second_opinion_dialog import SecondDialog
@@ -108,11 +108,13 @@ class DialogController:
 
     def shot_sheet(self) -> None:
         """Every shot of the rack in hand, each on a small table."""
-        rack = self._context.controller.rack
-        if rack is None or not rack.shots:
-            self._context.say("No shot is in hand; F marks a strike and begins one.")
+        context = self._context
+        snapshot, rack = context.controller.snapshot, context.controller.rack
+        if snapshot is None or rack is None or not rack.shots:
+            context.say("No shot is in hand; F marks a strike and begins one.")
             return
-        ShotSheetDialog(self._context, self._context.window).exec()
+        drawing = rack_drawing(snapshot, rack, context.workspace.measures, context.pictures.unit)
+        ShotSheetDialog(context.theme, (snapshot, rack), drawing, context.say, context.window).exec()
 
     def begin_rack(self) -> None:
         """How the next rack begins is asked for: after a gap, in the middle, from a layout."""

@@ -20,10 +20,10 @@ from ripasso.review.document.snapshot import RackRow, ShotRow, Snapshot
 from ripasso.review.language.vocabulary import rack_word, sentence
 from ripasso.review.measuring.cache import MeasureCache
 from ripasso.review.present.describing import chips, shot_title
-from ripasso.ui.review.shared.context import ReviewContext
+from ripasso.ui.review.state.selection import Say
 from ripasso.ui.review.table.picture_controller import said_of
 from ripasso.ui.services.localization import manner
-from ripasso.ui.theme import PAPER, SOFT, SOFT_ELSE
+from ripasso.ui.theme import PAPER, SOFT, SOFT_ELSE, Theme
 from ripasso.ui.widgets.basics import label, scrolling
 
 #: Of the layers those that a small table has room for.
@@ -37,17 +37,16 @@ BALL_SCALE = 2.2
 class ShotSheetDialog(QDialog):
     """The sheet of the rack in hand, on paper whatever the colours of the screen."""
 
-    def __init__(self, context: ReviewContext, parent: QWidget | None = None) -> None:
+    def __init__(
+        self, theme: Theme, of: tuple[Snapshot, RackRow], drawing: Drawing, say: Say, parent: QWidget | None
+    ) -> None:
         super().__init__(parent)
-        self._context = context
-        snapshot, rack = context.controller.snapshot, context.controller.rack
-        assert snapshot is not None and rack is not None
+        self._theme, self._say, self.drawing = theme, say, drawing
+        snapshot, rack = of
         what = f"{sentence(rack_word(snapshot.head.game))} {rack.record.number}"
         self.setWindowTitle(f"Sheet of shots: {what}")
-        self.drawing = rack_drawing(snapshot, rack, context.workspace.measures, context.pictures.unit)
         colour = PAPER.__getitem__
         self.svg = svg_text(self.drawing, colour, _soft, width_px=WIDTH_PX, tables_across=COLUMNS)
-        theme = context.theme
         self.picture = QLabel()
         self.picture.setAccessibleName(self.drawing.words)
         self.picture.setAlignment(Qt.AlignmentFlag.AlignHCenter | Qt.AlignmentFlag.AlignTop)
@@ -74,7 +73,7 @@ class ShotSheetDialog(QDialog):
         painter = QPainter(made)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         # Qt takes a list of families for the name of one.
-        shown = self.svg.replace(FONT, self._context.theme.font().family())
+        shown = self.svg.replace(FONT, self._theme.font().family())
         QSvgRenderer(QByteArray(shown.encode())).render(painter, QRectF(0, 0, width_px, height))
         painter.end()
         return made
@@ -87,7 +86,7 @@ class ShotSheetDialog(QDialog):
         clipboard = QGuiApplication.clipboard()
         if clipboard is not None:
             clipboard.setMimeData(data)
-            self._context.say("The sheet is copied, as a picture and as SVG.")
+            self._say("The sheet is copied, as a picture and as SVG.", "good")
 
     def _save(self) -> None:
         name, _ = QFileDialog.getSaveFileName(
@@ -105,10 +104,10 @@ class ShotSheetDialog(QDialog):
                 path.write_text(self.svg, encoding="utf-8")
                 done = True
         except OSError as error:
-            self._context.say(f"{path.name} cannot be written: {error.strerror or 'unknown reason'}.", "bad")
+            self._say(f"{path.name} cannot be written: {error.strerror or 'unknown reason'}.", "bad")
             return
         words = f"Saved as {path.name}." if done else f"{path.name} cannot be written there."
-        self._context.say(words, "good" if done else "bad")
+        self._say(words, "good" if done else "bad")
 
 
 def rack_drawing(snapshot: Snapshot, rack: RackRow, measures: MeasureCache, unit: str) -> Drawing:
