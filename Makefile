@@ -63,7 +63,7 @@ accuracy: setup
 study: setup
 	@QT_QPA_PLATFORM=offscreen $(RUN) -m tests.reading_study docs/reading-parameters.md
 
-# The tables of docs/planted-habits.md: 200 libraries of invented players, twice.
+# The tables of docs/planted-habits.md: 1,000 libraries of invented players, twice.
 habits: setup
 	@$(RUN) -m tests.planted_study docs/planted-habits.md
 

@@ -18,7 +18,7 @@ from ripasso.core.figures.player_stats import potting
 from ripasso.core.figures.questions import QUESTIONS
 from ripasso.demo.matches.planted import IN_ZONE, PLANTED, RIGHT_SIDE, Habits, planted_facts
 
-LIBRARIES, SIZES = 200, (1000, 5000)
+LIBRARIES, SIZES = 1000, (1000, 5000)
 #: Somebody with several habits, and what the intervals of these questions must cover.
 KNOWN = Habits(
     spread_mrad=1.8,

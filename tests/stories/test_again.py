@@ -3,7 +3,7 @@
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 
-from tests.windows import WindowCase, press, wait_until
+from tests.windows import WindowCase, click, on_table, press, wait_until
 
 
 class Again(WindowCase):
@@ -19,6 +19,50 @@ class Again(WindowCase):
     @property
     def page(self):
         return self.review.again_page
+
+    def line(self, field, text):
+        field.setText(text)
+        QTest.keyClick(field, Qt.Key.Key_Return)
+        self.page.setFocus()
+
+    def test_twenty_nine_attempts_with_miscues_and_rest_places(self):
+        press("Up", "Ctrl+A")  # a shot with a planned area
+        wait_until(self.page.hasFocus, "the counter")
+        self.line(self.page.before, "3")
+        for number in range(1, 30):
+            press("G" if number % 5 == 0 else "C")
+            if number in (4, 13, 22):
+                press("W")
+                self.line(self.page.words, "miscued note the tip was dry")
+        self.assertIn("at least 3 before that nobody counted", self.page.first.text())
+        self.assertEqual(self.page.counter.text(), "5 of 29")
+        view = self.page.table
+        area = next(one for one in self.review.again.made.criteria if one.zone is not None)
+        centre = area.zone.circle.centre
+        click(view, on_table(view, (float(centre[0]), float(centre[1]))))  # the last one stopped in the area
+        # The fifth is looked at, corrected and placed; behind the last one counting goes on.
+        press(*["Left"] * 25)
+        self.assertIn("Attempt 5: success", self.page.told.text())
+        click(view, on_table(view, (0.3, 0.3)))
+        press("V")
+        self.assertIn("Attempt 5: failure, thin", self.page.told.text())
+        press(*["Right"] * 25)
+        attempts = self.review.again.made.attempts
+        self.assertEqual(len(attempts), 29)
+        self.assertEqual([one.number for one in attempts if one.cause == "miscue"], [4, 13, 22])
+        self.assertEqual({one.note for one in attempts if one.cause}, {"the tip was dry"})
+        self.assertEqual([one.number for one in attempts if one.rest is not None], [5, 29])
+        self.assertEqual((attempts[4].outcome, attempts[4].miss), ("failure", "thin"))
+        self.assertTrue(attempts[28].met[area.id])
+        self.assertEqual(self.page.counter.text(), "4 of 29")
+        self.assertRegex(self.page.criteria.text(), r"the ball falls: 4 of 29 \(\d+ % to \d+ %\)")
+        self.line(self.page.name, "the long red")
+        self.assertEqual(self.page.title.text(), "the long red")
+        press("G")
+        self.assertEqual(self.page.counter.text(), "5 of 30")
+        press("W")
+        self.line(self.page.words, "beautifully")
+        self.assertIn("beautifully", self.said[-1])
 
     def test_two_dozen_attempts(self):
         shots = len(self.review.controller.snapshot.shots)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 from typing import cast
@@ -18,6 +18,8 @@ from ripasso.core.measures.attempts import (
 from ripasso.review.document.command import Change, Command, Entry
 from ripasso.review.document.edits import REMOVE, Path, RefusedEdit, edit, new_key
 from ripasso.review.document.snapshot import Snapshot
+from ripasso.review.language.items import Word
+from ripasso.review.language.parsing import NotAWord, parse
 from ripasso.review.language.vocabulary import ball_word, pocket_word, word
 from ripasso.review.record.model import Attempt, AttemptSet, Shot, serialize
 
@@ -160,12 +162,66 @@ def with_attempt(
     return {("attempts",): [*attempts, attempt]}
 
 
-def toggled_criterion(made: AttemptSet, criterion: str) -> Values:
-    """The last attempt met this criterion, or did not; success is what meets them all."""
+def corrected_attempt(made: AttemptSet, place: int, outcome: bool, miss: str | None = None) -> Values:
+    """The attempt at a place (0 first) came out otherwise than it was counted."""
+    attempts = [serialize(one) for one in made.attempts or ()]
+    kept = {key: value for key, value in attempts[place].items() if key not in ("miss", "met", "relaxed")}
+    kept["outcome"] = "success" if outcome else "failure"
+    if outcome:
+        kept["met"] = {criterion.id: True for criterion in made.criteria or ()}
+    elif miss is not None:
+        kept |= {"miss": miss, "met": {POT: False}}
+    attempts[place] = kept
+    return {("attempts",): attempts}
+
+
+def said_of_attempt(made: AttemptSet, place: int, text: str) -> Values:
+    """A cause and a note of the attempt at a place, as typed: `miscued`, `by pace note too quick`.
+
+    Raises `NotAChange` for words that are no cause.
+    """
+    words, _, note = text.strip().partition("note ")
+    attempts = [serialize(one) for one in made.attempts or ()]
+    if words.strip():
+        attempts[place]["cause"] = _cause(words)
+    if note.strip():
+        attempts[place]["note"] = note.strip()
+    return {("attempts",): attempts} if words.strip() or note.strip() else {}
+
+
+def _cause(words: str) -> str:
+    try:
+        items = parse(words)
+    except NotAWord as error:
+        raise NotAChange(str(error)) from error
+    for item in items:
+        if isinstance(item, Word) and item.id.startswith("error.causes."):
+            return item.id.removeprefix("error.causes.")
+        if item == Word("delivery.miscue"):
+            return "miscue"
+    raise NotAChange(f"“{words.strip()}” is no cause; say such as by pace, miscued, and note with a text.")
+
+
+def rested_at(made: AttemptSet, place: int, rest: tuple[float, float], inside: Mapping[str, bool]) -> Values:
+    """Where the cue ball came to rest at an attempt; `inside` says which areas of the criteria it lies in."""
+    attempts = [serialize(one) for one in made.attempts or ()]
+    one = attempts[place]
+    one["rest"] = [round(rest[0], 4), round(rest[1], 4)]
+    if inside:
+        met = one["met"] = {**(one.get("met") or {}), **inside}
+        asked = [criterion.id for criterion in made.criteria or ()]
+        # Only what was said of every criterion decides; one that was granted stays so.
+        if not one.get("relaxed") and all(name in met for name in asked):
+            one["outcome"] = "success" if all(met[name] for name in asked) else "failure"
+    return {("attempts",): attempts}
+
+
+def toggled_criterion(made: AttemptSet, criterion: str, place: int = -1) -> Values:
+    """An attempt (the last) met this criterion, or did not; success is what meets them all."""
     attempts = [serialize(one) for one in made.attempts or ()]
     if not attempts:
         return {}
-    last = attempts[-1]
+    last = attempts[place]
     met = dict(last.get("met") or {})
     met[criterion] = not met.get(criterion, False)
     last["met"] = met
@@ -175,12 +231,12 @@ def toggled_criterion(made: AttemptSet, criterion: str) -> Values:
     return {("attempts",): attempts}
 
 
-def toggled_relaxed(made: AttemptSet) -> Values:
-    """The last attempt is granted as a success against the criteria, and marked so; or no longer."""
+def toggled_relaxed(made: AttemptSet, place: int = -1) -> Values:
+    """An attempt (the last) is granted as a success against the criteria, and marked so; or no longer."""
     attempts = [serialize(one) for one in made.attempts or ()]
     if not attempts:
         return {}
-    last = attempts[-1]
+    last = attempts[place]
     if last.pop("relaxed", False):
         met = last.get("met") or {}
         every = all(met.get(one.id) for one in made.criteria or ())
@@ -250,7 +306,7 @@ def _outcomes(attempts: Sequence[Attempt]) -> list[bool | None]:
 
 
 def ranked(snapshot: Snapshot) -> tuple[SetLine, ...]:
-    """The sets of a session, the hardest first; those without enough attempts last."""
+    """The sets of a session, the hardest first; those without an attempt last."""
     lines = [
         SetLine(
             key,
@@ -263,9 +319,6 @@ def ranked(snapshot: Snapshot) -> tuple[SetLine, ...]:
     return tuple(
         sorted(
             lines,
-            key=lambda line: (
-                line.figures.rate.few,
-                line.figures.rate.rate if line.figures.rate.rate is not None else 2.0,
-            ),
+            key=lambda line: line.figures.rate.rate if line.figures.rate.rate is not None else 2.0,
         )
     )

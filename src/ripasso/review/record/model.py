@@ -343,6 +343,7 @@ class Attempt(Record):
     miss: ContactMiss | None = None
     cause: Cause | None = None
     relaxed: bool | None = None
+    rest: RecordedPlace | None = None
     note: str | None = None
 
 
@@ -368,6 +369,7 @@ class AttemptSet(Record):
     from_shot: FromShot | Whole | None = None
     criteria: Few[Criterion] | None = None
     context_weight: Number | None = None
+    uncounted_before: Whole | None = None
     own_limits: str | None = None
     attempts: Listed[Attempt] | None = None
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
+from ripasso.core.geometry.zones import distance_outside
 from ripasso.core.json_data import JsonMapping, JsonObject
 from ripasso.core.table import table_spec
 from ripasso.review.document.edits import REMOVE, Path, set_values
@@ -13,9 +14,12 @@ from ripasso.review.entry.attempts import (
     add_attempt_set,
     attempt_set,
     change_words,
+    corrected_attempt,
     ranked,
     read_change,
     remove_attempt_set,
+    rested_at,
+    said_of_attempt,
     set_of_shot,
     toggled_criterion,
     toggled_relaxed,
@@ -23,6 +27,7 @@ from ripasso.review.entry.attempts import (
     without_last,
 )
 from ripasso.review.language.vocabulary import count
+from ripasso.review.measuring.measuring import core_zone
 from ripasso.review.record.model import Attempt, AttemptSet, serialize
 from ripasso.ui.review.again.again_page import AgainPage
 from ripasso.ui.review.shared.context import ReviewContext
@@ -37,9 +42,16 @@ class AgainController:
         #: Emitted when the last set of the session is deleted.
         self.emptied: Signal[None] = Signal()
         self._changes: list[JsonObject] = []
+        #: The place of an earlier attempt that is looked at; None: the next one is counted.
+        self._chosen: int | None = None
         page.counted.connect(self.count)
         page.criterion.connect(self._criterion)
-        page.relaxed.connect(lambda: self._set(toggled_relaxed, "Grant an attempt"))
+        page.relaxed.connect(lambda: self._set(lambda m: toggled_relaxed(m, self._here), "Grant an attempt"))
+        page.stepped.connect(self._step)
+        page.said.connect(self._say_words)
+        page.rested.connect(self._rest)
+        page.renamed.connect(lambda text: self._values({("title",): text}, "Rename a set of attempts"))
+        page.uncounted.connect(self._uncounted)
         page.took_back.connect(lambda: self._set(without_last, "Take an attempt back"))
         page.deleted.connect(self._delete)
         page.changed.connect(self._change)
@@ -71,7 +83,7 @@ class AgainController:
         if key is None:
             self._context.say("No shot is in hand that could be played again.")
             return False
-        self._key, self._changes = key, []
+        self._key, self._changes, self._chosen = key, [], None
         self.refresh()
         return True
 
@@ -80,7 +92,9 @@ class AgainController:
         snapshot, made = self._context.controller.snapshot, self.made
         if snapshot is None or made is None:
             return
-        self._page.show_set(made, ranked(snapshot), table_spec(snapshot.head.table))
+        if self._chosen is not None and self._chosen >= len(made.attempts or ()):
+            self._chosen = None
+        self._page.show_set(made, ranked(snapshot), table_spec(snapshot.head.table), self._chosen)
         self._page.show_pending(
             change_words(Attempt.model_validate({"number": 1, "changed": self._as_tuple()}))
         )
@@ -89,7 +103,12 @@ class AgainController:
         return tuple(self._changes)
 
     def count(self, success: bool, miss: str = "", film: tuple[str, float] | None = None) -> None:
-        """One attempt more, a success or not."""
+        """One attempt more, a success or not; where an earlier one is looked at, it is corrected."""
+        earlier = self._chosen
+        if earlier is not None and film is None:
+            words = f"Correct attempt {earlier + 1}"
+            self._set(lambda made: corrected_attempt(made, earlier, success, miss or None), words)
+            return
         changes = list(self._changes)
         done = self._set(
             lambda made: with_attempt(made, success, film, changes, miss or None),
@@ -117,7 +136,59 @@ class AgainController:
         made = self.made
         criteria = (made.criteria if made else None) or ()
         if 0 <= place < len(criteria):
-            self._set(lambda one: toggled_criterion(one, criteria[place].id), "Say a criterion")
+            here = self._here
+            self._set(lambda one: toggled_criterion(one, criteria[place].id, here), "Say a criterion")
+
+    @property
+    def _here(self) -> int:
+        """The attempt that is spoken of: the one looked at, else the last."""
+        return -1 if self._chosen is None else self._chosen
+
+    def _step(self, by: int) -> None:
+        """Look at an earlier attempt; behind the last one counting goes on."""
+        made = self.made
+        attempts = len((made.attempts if made else None) or ())
+        place = (attempts if self._chosen is None else self._chosen) + by
+        self._chosen = place if 0 <= place < attempts else None
+        self.refresh()
+
+    def _say_words(self, text: str) -> None:
+        made = self.made
+        if made is None or not made.attempts or not text.strip():
+            return
+        try:
+            values = said_of_attempt(made, self._here, text)
+        except NotAChange as error:
+            self._context.say(str(error), "unsure")
+            return
+        self._values(values, "Say it of an attempt")
+
+    def _rest(self, place: tuple[float, float]) -> None:
+        made = self.made
+        if made is None or not made.attempts:
+            self._context.say("Count an attempt first; then click where the cue ball stopped.")
+            return
+        inside = self._inside(made, place)
+        self._values(rested_at(made, self._here, place, inside), "Place where an attempt came to rest")
+
+    def _inside(self, made: AttemptSet, place: tuple[float, float]) -> dict[str, bool]:
+        """Which areas among the criteria a place lies in."""
+        snapshot = self._context.controller.snapshot
+        spec = table_spec(snapshot.head.table if snapshot else None)
+        balls = {ball: (float(p[0]), float(p[1])) for ball, p in (made.layout or {}).items()}
+        found = {}
+        for criterion in made.criteria or ():
+            zone = core_zone(criterion.zone, balls, spec) if criterion.zone is not None else None
+            if zone is not None:
+                found[criterion.id] = distance_outside(zone, place) == 0
+        return found
+
+    def _uncounted(self, text: str) -> None:
+        if text and not text.isdecimal():
+            self._context.say("How many before is a number, such as 3.", "unsure")
+            return
+        number = int(text or 0)
+        self._values({("uncounted_before",): number or REMOVE}, "Say how many attempts nobody counted")
 
     def _change(self, text: str) -> None:
         if not text.strip():
@@ -168,7 +239,7 @@ class AgainController:
         snapshot = self._context.controller.snapshot
         lines = ranked(snapshot) if snapshot is not None else ()
         if 0 <= row < len(lines):
-            self._key, self._changes = lines[row].key, []
+            self._key, self._changes, self._chosen = lines[row].key, [], None
             self.refresh()
             self._page.setFocus()
 

@@ -5,6 +5,8 @@ G made, M missed, C thick, V thin; digits: which criterion the last one met; X g
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from PyQt6.QtCore import QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QFocusEvent, QKeyEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import (
@@ -16,11 +18,16 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from ripasso.core.inference.intervals import rate
 from ripasso.core.measures.attempts import AttemptFigures, ChangeEffect
 from ripasso.core.table import TableSpec
+from ripasso.core.table.places import Place
 from ripasso.drawing import TableScene
+from ripasso.drawing.layers import zone_primitives
+from ripasso.drawing.primitives import Circle, Primitive
 from ripasso.review.entry.attempts import SetLine, effects_of, figures_of
-from ripasso.review.language.vocabulary import count
+from ripasso.review.language.vocabulary import count, word
+from ripasso.review.measuring.measuring import core_zone
 from ripasso.review.record.model import Attempt, AttemptSet
 from ripasso.ui.theme import Theme
 from ripasso.ui.widgets.basics import label, panel, set_property
@@ -29,8 +36,8 @@ from ripasso.ui.widgets.painted import painted
 from ripasso.ui.widgets.table_view import TableView
 
 HELP = (
-    "G made   M missed   C thick   V thin   1–9 criterion of the last   X granted   ⌫ take back   N changed"
-    "   Del delete all"
+    "G made   M missed   C thick   V thin   1–9 criterion   X granted   ⌫ take back   N changed   W words"
+    "   ← → an earlier one   click: where the cue ball stopped   Del delete all"
 )
 ELSEWHERE = "A click beside the lines brings the keys back: G made, M missed"
 HEADINGS = ("Shot", "Attempts", "Made", "First at", "Tries a success", "Weight")
@@ -43,12 +50,13 @@ class AttemptStrip(QWidget):
         super().__init__()
         self._theme = theme
         self._attempts: tuple[Attempt, ...] = ()
+        self._chosen: int | None = None
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setAccessibleName("Attempts in order")
 
-    def show_attempts(self, attempts: tuple[Attempt, ...]) -> None:
-        """Show these."""
-        self._attempts = attempts
+    def show_attempts(self, attempts: tuple[Attempt, ...], chosen: int | None = None) -> None:
+        """Show these; an earlier one that is chosen has a frame."""
+        self._attempts, self._chosen = attempts, chosen
         words = [f"{one.number} {one.outcome or 'not judged'}" for one in attempts]
         self.setAccessibleDescription(", ".join(words))
         self.updateGeometry()
@@ -70,6 +78,10 @@ class AttemptStrip(QWidget):
             painter.setPen(QPen(theme.colour("good" if made else "bad"), 2))
             painter.setBrush(theme.colour("good") if made and not one.relaxed else Qt.BrushStyle.NoBrush)
             painter.drawEllipse(QRectF(x - size, y - size, 2 * size, 2 * size))
+            if place == self._chosen:
+                painter.setPen(QPen(theme.colour("accent"), 2))
+                painter.setBrush(Qt.BrushStyle.NoBrush)
+                painter.drawRect(QRectF(x - 1.6 * size, y - 1.6 * size, 3.2 * size, 3.2 * size))
             if one.changed:
                 painter.setPen(QPen(theme.colour("unsure"), 3))
                 painter.drawLine(int(x - size), int(y + step * 0.7), int(x + size), int(y + step * 0.7))
@@ -88,6 +100,11 @@ class AgainPage(QWidget):
     chosen = pyqtSignal(int)
     weighed = pyqtSignal(str)
     limited = pyqtSignal(str)
+    stepped = pyqtSignal(int)
+    said = pyqtSignal(str)
+    renamed = pyqtSignal(str)
+    uncounted = pyqtSignal(str)
+    rested = pyqtSignal(tuple)
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
@@ -103,6 +120,11 @@ class AgainPage(QWidget):
         self.pending = label("", "title")
         self.strip = AttemptStrip(theme)
         self.change = _line("N: what is changed next: aim 2 mm, pace 10 %, side 1/4 ball", self._say_change)
+        self.words = _line("W: of the chosen attempt: miscued, by pace, note ...", self._say_words)
+        self.name = _line("Another name for this set", self._say_name)
+        self.before = _line("How many attempts before nobody counted", self._say_before)
+        self.told = label("", "caption", wrap=True)
+        self.table.hand = _Rests(self)
         self.more = _line("One more criterion, before the first attempt", self._say_more)
         self.weight = _line("How much the situation weighs, by hand: 1 to 5", self._say_weight)
         self.limits = _line("What the own table does not allow", self._say_limits)
@@ -125,7 +147,8 @@ class AgainPage(QWidget):
             right.addWidget(part)
         right.addLayout(buttons)
         right.addWidget(self.pending)
-        for line in (self.change, self.more, self.weight, self.limits):
+        right.addWidget(self.told)
+        for line in (self.change, self.words, self.more, self.weight, self.limits, self.name, self.before):
             right.addWidget(line)
         right.addStretch(1)
         below.addWidget(label("All shots played again, the hardest first; ↵ takes one", "caption"))
@@ -142,17 +165,20 @@ class AgainPage(QWidget):
         layout.addLayout(top, 3)
         layout.addWidget(panel(below), 1)
 
-    def show_set(self, made: AttemptSet, lines: tuple[SetLine, ...], spec: TableSpec) -> None:
-        """Show a set, and all of them in the list."""
+    def show_set(
+        self, made: AttemptSet, lines: tuple[SetLine, ...], spec: TableSpec, chosen: int | None = None
+    ) -> None:
+        """Show a set, and all of them in the list; `chosen` is the place of an earlier attempt."""
         figures = figures_of(made)
         self.title.setText(made.title or made.id)
         self.counter.setText(f"{figures.rate.made} of {figures.rate.of}")
         self.rate.setText(_rate_words(figures))
-        self.first.setText(_first_words(figures, len(made.attempts or ())))
-        self.criteria.setText("\n".join(_criteria_words(made, figures)))
+        self.first.setText(_first_words(figures, len(made.attempts or ()), made.uncounted_before or 0))
+        self.criteria.setText("\n".join(_criteria_words(made, figures, chosen)))
+        self.told.setText(_told_words(made.attempts or (), chosen))
         self.effects.setText("\n".join(map(_effect_words, effects_of(made))))
         self.effects.setVisible(bool(effects_of(made)))
-        self.strip.show_attempts(made.attempts or ())
+        self.strip.show_attempts(made.attempts or (), chosen)
         self.more.setVisible(not made.attempts)
         self.weight.setText("" if made.context_weight is None else f"{made.context_weight:g}")
         self.limits.setText(made.own_limits or "")
@@ -160,7 +186,13 @@ class AgainPage(QWidget):
         target = made.target
         note = "" if balls else "Where the balls lay is not recorded"
         on = (target.ball,) if target and target.ball else ()
-        self.table.show_scene(TableScene(spec, balls, on, target.pocket if target else None, note=note))
+        over = rest_rings(spec, made.attempts or (), chosen)
+        pocket = target.pocket if target else None
+        under: list[Primitive] = []
+        for criterion in made.criteria or ():
+            zone = core_zone(criterion.zone, balls, spec) if criterion.zone is not None else None
+            under += zone_primitives(spec, zone) if zone is not None else []
+        self.table.show_scene(TableScene(spec, balls, on, pocket, note=note, under=tuple(under), over=over))
         self.model.show_lines(HEADINGS, [_cells(line) for line in lines])
 
     def show_pending(self, words: str) -> None:
@@ -182,6 +214,10 @@ class AgainPage(QWidget):
             self.relaxed.emit()
         elif text == "n":
             self.change.setFocus()
+        elif text == "w":
+            self.words.setFocus()
+        elif key in (Qt.Key.Key_Left, Qt.Key.Key_Right):
+            self.stepped.emit(-1 if key == Qt.Key.Key_Left else 1)
         elif key == Qt.Key.Key_Backspace:
             self.took_back.emit()
         elif key == Qt.Key.Key_Delete:
@@ -192,6 +228,22 @@ class AgainPage(QWidget):
     def _say_change(self) -> None:
         self.changed.emit(self.change.text())
         self.change.clear()
+        self.setFocus()
+
+    def _say_words(self) -> None:
+        self.said.emit(self.words.text())
+        self.words.clear()
+        self.setFocus()
+
+    def _say_name(self) -> None:
+        if self.name.text().strip():
+            self.renamed.emit(self.name.text().strip())
+        self.name.clear()
+        self.setFocus()
+
+    def _say_before(self) -> None:
+        self.uncounted.emit(self.before.text().strip())
+        self.before.clear()
         self.setFocus()
 
     def _say_more(self) -> None:
@@ -237,28 +289,86 @@ def _rate_words(figures: AttemptFigures) -> str:
     return f"{_percent(found.rate)} ({_percent(found.low)} to {_percent(found.high)})"
 
 
-def _first_words(figures: AttemptFigures, attempts: int) -> str:
+def _first_words(figures: AttemptFigures, attempts: int, uncounted: int) -> str:
+    before = f", at least {uncounted} before that nobody counted" if uncounted else ""
     if figures.until_first_success is None:
-        return f"No success in {count(attempts, 'attempt')} yet" if attempts else ""
+        return f"No success in {count(attempts, 'attempt')} yet{before}" if attempts else before.lstrip(", ")
     tries = figures.tries
     more = f"; a success takes {tries.value:.1f} tries" if tries.value else ""
     more += f" ({tries.low:.1f} to {tries.high:.1f})" if tries.low and tries.high else ""
     granted = f", {figures.relaxed} granted" if figures.relaxed else ""
     off = f", {figures.off_film} not on film" if figures.off_film else ""
-    return f"First success at attempt {figures.until_first_success}{more}{granted}{off}"
+    return f"First success at attempt {figures.until_first_success}{before}{more}{granted}{off}"
 
 
-def _criteria_words(made: AttemptSet, figures: AttemptFigures) -> list[str]:
+def _criteria_words(made: AttemptSet, figures: AttemptFigures, chosen: int | None) -> list[str]:
     attempts = made.attempts or ()
+    here = -1 if chosen is None else chosen
     lines = []
     for place, criterion in enumerate(made.criteria or (), start=1):
         met = sum(bool((one.met or {}).get(criterion.id)) for one in attempts)
         first = figures.first_met.get(criterion.id)
         when = f", first at {first}" if first is not None else ""
-        last = bool(attempts) and bool((attempts[-1].met or {}).get(criterion.id))
-        mark = "✓" if last else "–"
-        lines.append(f"{mark} {place}  {criterion.text or criterion.id}: {met} of {len(attempts)}{when}")
+        last = bool(attempts) and bool((attempts[here].met or {}).get(criterion.id))
+        mark, found = "✓" if last else "–", rate(met, len(attempts))
+        how_sure = f" ({_percent(found.low)} to {_percent(found.high)})" if attempts else ""
+        words = f"{criterion.text or criterion.id}: {met} of {len(attempts)}{how_sure}{when}"
+        lines.append(f"{mark} {place}  {words}")
     return lines
+
+
+def _told_words(attempts: Sequence[Attempt], chosen: int | None) -> str:
+    """What was said of the chosen attempt, or of the last."""
+    if not attempts:
+        return ""
+    one = attempts[-1 if chosen is None else chosen]
+    parts = [f"Attempt {one.number}: {one.outcome or 'not judged'}"]
+    parts += [part for part in (one.miss, word(one.cause) if one.cause else "", one.note) if part]
+    if one.rest is not None:
+        parts.append("rest placed")
+    more = " · → goes on, G M C V correct it" if chosen is not None else ""
+    return ", ".join(parts) + more
+
+
+def rest_rings(spec: TableSpec, attempts: Sequence[Attempt], chosen: int | None) -> tuple[Primitive, ...]:
+    """Where the cue ball stopped at each attempt: filled where it was a success."""
+    drawn: list[Primitive] = []
+    for place, one in enumerate(attempts):
+        if one.rest is not None:
+            at = (float(one.rest[0]), float(one.rest[1]))
+            fill = "table.words" if one.outcome == "success" else None
+            radius = spec.ball_radius * (0.9 if place == chosen else 0.5)
+            drawn.append(Circle(at, radius, fill, "table.words"))
+    return tuple(drawn)
+
+
+class _Rests:
+    """The hand on the diagram: a click is where the cue ball came to rest."""
+
+    looking = False
+
+    def __init__(self, page: AgainPage) -> None:
+        self._page = page
+
+    def grasp(self, _place: Place, *, reach_m: float = 0.0) -> bool:
+        """Nothing is dragged."""
+        return False
+
+    def press(self, place: Place, *, also: bool = False, reach_m: float = 0.0) -> None:
+        """Where it stopped."""
+        self._page.rested.emit(place)
+
+    def move(self, _place: Place) -> None:
+        """Nothing."""
+
+    def release(self, _place: Place) -> None:
+        """Nothing."""
+
+    def hover(self, _place: Place) -> None:
+        """Nothing."""
+
+    def finish(self) -> None:
+        """Nothing."""
 
 
 def _effect_words(effect: ChangeEffect) -> str:
