@@ -52,11 +52,15 @@ FURTHER = (
 
 @dataclass(frozen=True)
 class Chip:
-    """One thing that was said of the shot, or is only proposed."""
+    """One thing that was said of the shot, or is only proposed.
+
+    `tip` is where the tip met the cue ball, right and up in its radii, to be drawn beside the words.
+    """
 
     text: str
     tone: Tone = "plain"
     proposed: bool = False
+    tip: tuple[float, float] | None = None
 
 
 def player_name(session: Session, player: str | None) -> str:
@@ -106,7 +110,11 @@ def _chips(shot: Shot, spoken: Manner) -> list[Chip]:
         said = (shot.call.ball and ball_word(shot.call.ball), pocket_word(shot.call.pocket or "", game))
         found += [Chip(text) for text in said if text]
     found += [Chip(word(name)) for name in ("free_ball", "replaced") if getattr(shot, name)]
-    found += [Chip(item.written(spoken)) for item in items if _is_meant(item)]
+    tip = shot.stroke.tip if shot.stroke is not None else None
+    for item in items:
+        if _is_meant(item):
+            drawn = (float(tip[0]), float(tip[1])) if tip is not None and isinstance(item, Tip) else None
+            found.append(Chip(item.written(spoken), tip=drawn))
     found += _break_chips(shot, game)
     found += _fact_chips(shot, game)
     found += _result_chips(shot)

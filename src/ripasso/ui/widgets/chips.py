@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from PyQt6.QtCore import QRectF, QSize, Qt
+from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen, QResizeEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
@@ -52,6 +52,7 @@ class ChipRow(QWidget):
         places = []
         for chip in self._chips:
             wide = metrics.horizontalAdvance(chip.text) + self._theme.px(20)
+            wide += row if chip.tip is not None else 0
             if x > 0 and x + wide > width:
                 x, y = 0.0, y + row + GAP
             places.append((chip, QRectF(x + 0.5, y + 0.5, min(wide, width) - 1, row - 1)))
@@ -80,4 +81,21 @@ class ChipRow(QWidget):
             painter.setPen(QPen(theme.colour(role), 1, style))
             painter.drawRoundedRect(box, box.height() / 2, box.height() / 2)
             painter.setPen(theme.colour(role if chip.proposed else "on_accent"))
-            painter.drawText(box, Qt.AlignmentFlag.AlignCenter, chip.text)
+            words = box
+            if chip.tip is not None:
+                self._paint_tip(painter, box, chip.tip)
+                words = box.adjusted(self._row_px(), 0, 0, 0)
+            painter.drawText(words, Qt.AlignmentFlag.AlignCenter, chip.text)
+
+    def _paint_tip(self, painter: QPainter, box: QRectF, tip: tuple[float, float]) -> None:
+        """A small cue ball as the player sees it, and where the tip met it."""
+        radius = 0.36 * box.height()
+        centre = QPointF(box.left() + 0.62 * box.height(), box.center().y())
+        pen = painter.pen()
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(self._theme.colour("ball.cue"))
+        painter.drawEllipse(centre, radius, radius)
+        painter.setBrush(self._theme.colour("bad"))
+        at = QPointF(centre.x() + tip[0] * radius, centre.y() - tip[1] * radius)
+        painter.drawEllipse(at, 0.3 * radius, 0.3 * radius)
+        painter.setPen(pen)
