@@ -100,7 +100,7 @@ class Attempts(unittest.TestCase):
         )
         self.assertEqual(change_words(self.made.attempts[0]), "aim 2 mm, pocket side far jaw")
 
-    def test_ranked_the_hardest_first_and_few_last(self):
+    def test_ranked_the_hardest_first_few_attempts_as_well(self):
         self.document.run(add_attempt_set(self.snapshot, self.snapshot.shots[0].key))
         easy = self.snapshot.attempt_sets[1][0]
         for outcome in (True, False, True, True, True):
@@ -111,6 +111,8 @@ class Attempts(unittest.TestCase):
             )
         self.assertEqual([line.key for line in ranked(self.snapshot)], [self.key, easy])
         self.do(without_last(self.made))
-        self.assertEqual([line.key for line in ranked(self.snapshot)], [easy, self.key])
+        lines = ranked(self.snapshot)
+        self.assertEqual([line.key for line in lines], [self.key, easy])
+        self.assertTrue(lines[0].figures.rate.few)  # the list marks it
         self.document.run(remove_attempt_set(self.snapshot, easy))
         self.assertEqual(len(self.snapshot.attempt_sets), 1)

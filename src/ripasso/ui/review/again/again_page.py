@@ -384,7 +384,7 @@ def _cells(line: SetLine) -> tuple[str, ...]:
     return (
         line.title,
         str(figures.rate.of),
-        _rate_words(figures),
+        _rate_words(figures) + (", few yet" if figures.rate.few and figures.rate.of else ""),
         "" if figures.until_first_success is None else str(figures.until_first_success),
         "" if tries is None else f"{tries:.1f}",
         "" if line.weight is None else f"{line.weight:g}",
