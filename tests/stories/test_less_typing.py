@@ -1,26 +1,13 @@
 """What need not be typed: outcomes the next strike implies, and offers of the slip; in the real window."""
 
 import json
-from unittest import mock
 
 from tests.sessions import session_data
+from tests.stories.clocked import Clocked
 from tests.windows import WindowCase, click, in_dialog, press, wait_until, write
 
 
-class LessTyping(WindowCase):
-    def begin(self, **changes):
-        path = self.folder / "one.ripasso.json"
-        path.write_text(json.dumps(session_data(**changes)))
-        self.window.import_file(path)
-        self.now = 0.0
-
-    def strike(self, *keys):
-        self.now += 10.0
-        with mock.patch(
-            "ripasso.ui.review.film.film_controller.time.monotonic", return_value=1000.0 + self.now
-        ):
-            press("F", *keys)
-
+class LessTyping(Clocked):
     @property
     def slip(self):
         return self.review.slip
