@@ -167,7 +167,7 @@ class StatisticsPage(QWidget):
         header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
         header.setSectionResizeMode(0, QHeaderView.ResizeMode.Fixed)
         header.resizeSection(0, self._workspace.theme.px(SESSION_PX))
-        header.setStretchLastSection(True)
+        self.shot_model.modelReset.connect(self._fit_list)
         header.setSectionsClickable(True)
         header.sectionClicked.connect(self._sort)
         chosen = view.selectionModel()
@@ -175,6 +175,13 @@ class StatisticsPage(QWidget):
         chosen.selectionChanged.connect(lambda _new, _old: self._read_out())
         view.doubleClicked.connect(lambda _index: self._open_shot())
         return view
+
+    def _fit_list(self) -> None:
+        """The last column takes what is left; with a value there is one column more."""
+        header, last = header_of(self.shots), self.shot_model.columnCount() - 1
+        for column in range(1, last):
+            header.setSectionResizeMode(column, QHeaderView.ResizeMode.ResizeToContents)
+        header.setSectionResizeMode(last, QHeaderView.ResizeMode.Stretch)
 
     def _sort(self, column: int) -> None:
         """By the column that was clicked; clicked again, the other way round."""

@@ -27,6 +27,8 @@ from ripasso.ui.widgets.basics import label, scrolling, set_property
 from ripasso.ui.widgets.tip_pad import TipPad
 
 COLUMNS = 4
+#: A button gives way down to this.
+LEAST_PX = 60
 
 
 class WholeSlip(QDialog):
@@ -60,7 +62,7 @@ class WholeSlip(QDialog):
         body = QWidget()
         columns = QHBoxLayout(body)
         columns.setContentsMargins(12, 10, 12, 10)
-        columns.setSpacing(theme.px(20))
+        columns.setSpacing(theme.px(14))
         for column in self._columns():
             columns.addLayout(column, 1)
         layout.addWidget(scrolling(body), 1)
@@ -68,7 +70,7 @@ class WholeSlip(QDialog):
         close.setAutoDefault(False)
         close.clicked.connect(self.accept)
         layout.addWidget(close, 0, Qt.AlignmentFlag.AlignRight)
-        self.resize(theme.px(1120), theme.px(680))
+        self.resize(theme.px(1230), theme.px(700))
         self._refresh()
         self.finder.setFocus()
 
@@ -100,6 +102,9 @@ class WholeSlip(QDialog):
             button.setCheckable(True)
             button.setAutoDefault(False)
             button.setProperty("small", True)
+            # In a narrow window a word may be cut; its tip has it whole.
+            button.setMinimumWidth(self._theme.px(LEAST_PX))
+            button.setToolTip(term.form(tradition()))
             button.clicked.connect(lambda _checked=False, name=term.id: self._toggle(name))
             self.buttons[term.id] = button
             grid.addWidget(button, 1 + place // 2, place % 2)
