@@ -137,6 +137,30 @@ class MiddleOfAFrame(Clocked):
         self.assertEqual([row.record.number for row in self.snapshot.racks], [6])
 
 
+class ARackWithoutAWinner(Clocked):
+    """The film ends within rack 2; the next one begins with rack 3, and its score says who won rack 2."""
+
+    def test_the_very_next_number_is_kept_and_nothing_is_left_out(self):
+        self.begin(game="nine_ball", rules={"race_to": 5})
+        self.strike("9", "E")  # rack 1, a
+        self.strike("M")  # rack 2, nobody
+        self.next_rack(score(1, 1))
+        records = [row.record for row in self.snapshot.racks]
+        self.assertEqual([rack.number for rack in records], [1, 2, 3])
+        self.assertFalse(any(rack.not_shown for rack in records))
+        self.assertEqual(records[-1].score_before, {"a": 1, "b": 1})
+        self.strike("9", "E")  # rack 3, a
+        self.assertEqual(self.snapshot.score.score, {"a": 2, "b": 1})
+
+    def test_a_number_further_on_leaves_racks_out(self):
+        self.begin(game="nine_ball", rules={"race_to": 5})
+        self.strike("9", "E")
+        self.strike("M")
+        self.next_rack(score(1, 2))
+        self.assertEqual([row.record.not_shown for row in self.snapshot.racks], [None, None, True, None])
+        self.assertEqual(self.snapshot.racks[-1].record.number, 4)
+
+
 class RunOfStraightPool(Clocked):
     """A run alone, carried in at 304 and ended at 308; no target ends it."""
 

@@ -43,11 +43,16 @@ class Habits(WindowCase):
                     )
                     self.assertEqual(len(figure.shots), behind, row.id)
 
-    def test_two_steps_from_a_habit_to_its_film(self):
+    def test_a_figure_too_wide_for_its_cell_stands_in_full_over_its_shots(self):
         page = self.open_statistics()
-        page.chooser.sessions.setCurrentIndex(page.chooser.sessions.findText("Rack on film, winter ladder"))
-        page.chooser.sessions.activated.emit(page.chooser.sessions.currentIndex())
-        wait_until(lambda: not self.workspace.background.busy)
+        self.take_page(page, "position")
+        self.choose(page, "distance_median", "lioba trevan")
+        figure = page.model.figure(page.figures.currentIndex())
+        self.assertIn(" to ", figure.words)
+        self.assertTrue(page._hint.text().startswith(figure.words), page._hint.text())
+
+    def test_two_steps_from_a_habit_to_its_film(self):
+        page = self.open_film()
         self.choose(page, "long", "lioba trevan")
         page.shots.setFocus()
         press("Down", "Return")
@@ -81,10 +86,7 @@ class Habits(WindowCase):
         )
 
     def test_the_list_plays_as_a_film_and_the_way_back_keeps_the_row(self):
-        page = self.open_statistics()
-        page.chooser.sessions.setCurrentIndex(page.chooser.sessions.findText("Rack on film, winter ladder"))
-        page.chooser.sessions.activated.emit(page.chooser.sessions.currentIndex())
-        wait_until(lambda: not self.workspace.background.busy)
+        page = self.open_film()
         self.choose(page, "pots", "lioba trevan")
         self.assertGreater(page.shot_model.rowCount(), 2)
         page.shots.selectRow(2)
@@ -129,6 +131,14 @@ class Habits(WindowCase):
         page.chooser.line.setText("pce:long")
         page.chooser.line.returnPressed.emit()
         self.assertIn("did you mean", self.said[-1])
+
+    def open_film(self):
+        """The figures of the session that has a film."""
+        page = self.open_statistics()
+        page.chooser.sessions.setCurrentIndex(page.chooser.sessions.findText("Rack on film, winter ladder"))
+        page.chooser.sessions.activated.emit(page.chooser.sessions.currentIndex())
+        wait_until(lambda: not self.workspace.background.busy)
+        return page
 
     def take_page(self, page, name):
         page.chooser.pages.setCurrentIndex(page.chooser.pages.findData(name))

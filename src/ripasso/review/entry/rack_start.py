@@ -59,7 +59,10 @@ def begin_rack(snapshot: Snapshot, start: RackStart) -> Command:
     what = rack_word(snapshot.head.game)
     if number <= last:
         raise RefusedEdit(f"{what.capitalize()} {number} cannot come after {what} {last}.")
-    if now.racks and (number > last + 1 or score != counted) and not now.racks[-1].record.not_shown:
+    # A match's number says that the rack is the very next one; in one long game no rack is won.
+    follows = start.number == last + 1 and snapshot.head.game != "straight_pool"
+    left_out = number > last + 1 or (score != counted and not follows)
+    if now.racks and left_out and not now.racks[-1].record.not_shown:
         commands.append(_hidden(now))
         now = now.applied(commands[-1].changes) or now
         # A score is no proof of the number: the rack after a gap comes behind the gap's own at least.

@@ -47,7 +47,7 @@ SAID: Mapping[str, str] = {
     "sheet": "Break sheet",
     "tags": "Tags of one's own",
 }
-PREDICTED, PERSON, NUMBERS = "Predictions", "by ", "Said as numbers"
+PREDICTED, NUMBERS = "Predictions", "Said as numbers"
 _NUMBERS = {
     "feathers": "Feathers, mean",
     "pace_percent": "Pace in per cent, mean",
@@ -121,7 +121,7 @@ def _predicted(facts: Facts, places: np.ndarray) -> Iterator[Line]:
         yield (
             f"predicted {person}",
             PREDICTED,
-            f"{PERSON}{person.replace('_', ' ')}",
+            f"by {person.replace('_', ' ')}",
             Figure(places[hit | missed], found),
         )
 

@@ -91,12 +91,6 @@ def _measured(rows: Sequence[MeasureRow | None]) -> Columns:
     return columns
 
 
-def _target(columns: Columns) -> list[str]:
-    """The pocket that was called, else the one of the geometry."""
-    pairs = zip(columns["pocket"], columns["measured_pocket"], strict=True)
-    return [said or seen for said, seen in pairs]
-
-
 def _free(columns: Columns) -> list[bool]:
     """With a geometry, and nothing in the way."""
     pairs = zip(columns["obstacle"], columns["left_mrad"], strict=True)

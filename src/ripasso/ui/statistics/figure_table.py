@@ -200,7 +200,8 @@ class FigureDelegate(QStyledItemDelegate):
             box = box.adjusted(0, 0, 0, -theme.px(5))
         painter.setFont(font)
         painter.setPen(theme.colour("quiet" if few else "ink"))
-        painter.drawText(box, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter, words)
+        shown = QFontMetrics(font).elidedText(words, Qt.TextElideMode.ElideRight, int(box.width()))
+        painter.drawText(box, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter, shown)
         if figure.rate is not None:
             self._paint_bar(painter, line, figure, "ghost" if few else role)
         painter.setFont(small)

@@ -327,7 +327,9 @@ class StatisticsPage(QWidget):
             self._hint.setText(f"{count(len(shots), 'attempt')} · Return opens their session in Review")
         else:
             self.shot_model.show_shots(self._page.facts, shots, self._titles, figure)
-            self._hint.setText(self._behind(len(shots)))
+            # A cell of the table may be too narrow for its figure.
+            value = figure.words if figure is not None else ""
+            self._hint.setText(" · ".join(part for part in (value, self._behind(len(shots))) if part))
         if len(shots):
             self.shots.selectRow(max(0, self.shot_model.row_of(kept)) if kept else 0)
 

@@ -118,7 +118,7 @@ class RackStartDialog(QDialog):
         self._told = label("", "caption", wrap=True)
         layout.setContentsMargins(20, 16, 20, 16)
         layout.setSpacing(12)
-        layout.addWidget(label("The score when the film goes on", "title"))
+        layout.addWidget(label(f"How the next {self._what} begins", "title"))
         layout.addWidget(label("No streak, run or pace is counted across a gap.", "caption"))
         layout.addLayout(form)
         layout.addWidget(self._told)
