@@ -86,6 +86,7 @@ class Watchdog:
         self.found: list[str] = []
         self._stack: list[Held] = []
         self.limit_s = limit_s()
+        self.looks = 0
         self._thread = threading.get_ident()
         gc.callbacks.append(self._note_collection)
         threading.Thread(target=self._look, daemon=True, name="watchdog").start()
@@ -133,13 +134,14 @@ class Watchdog:
             stack = self._stack[-1:]
             if stack and time.monotonic() - stack[0].since > LOOK_S:
                 stack[0].where[names_of(sys._current_frames().get(self._thread))] += 1
+                self.looks += 1
 
 
 def names_of(frame: FrameType | None) -> tuple[str, ...]:
     """The functions of ours that are running, the innermost first."""
     names = []
     while frame is not None:
-        module = frame.f_globals.get("__name__", "")
+        module = str(frame.f_globals.get("__name__"))
         if module.startswith(("ripasso.", "tests.")) and module != __name__:
             names.append(f"{module.removeprefix('ripasso.')}:{frame.f_code.co_qualname}")
         frame = frame.f_back

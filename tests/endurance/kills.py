@@ -3,8 +3,8 @@
 python -m tests.endurance.kills KILLS
 
 Each kill is of a process of its own that works on a library: it types a note in the real window, stores
-commands, imports, stores measures, brings an older library up to date, or makes backups. It tells each step
-once it is done. After the kill the library is opened and looked through.
+commands, imports, stores measures, reads a film in the real window, brings an older library up to date, or
+makes backups. It tells each step once it is done. After the kill the library is opened and looked through.
 """
 
 from __future__ import annotations
@@ -83,6 +83,42 @@ def typed(library: Library, told: int) -> None:
     length = len(drafts[0]) if drafts else 0
     assert not drafts or TEXT.startswith(drafts[0]), f"the draft is another text: {drafts}"
     assert length - told in (0, 1), f"{told} letters were told, {length} are there"
+
+
+def read_film(path: Path, tell: Tell) -> None:
+    """The demo's film is read in the real window, its shots coming in as proposals."""
+    from ripasso.demo.library import film_path
+    from ripasso.ui.app import build_window
+    from ripasso.ui.workspace import build_workspace
+    from tests import windows
+
+    workspace = build_workspace(path, path.with_name("settings.json"))
+    film = {"id": "film", "file": str(film_path())}
+    made = session(id="read", game="nine_ball", racks=[], recordings=[film], table={"preset": "pool_9ft"})
+    workspace.document.run(add_session(made))
+    window = build_window(workspace)
+    window.open_session("read")
+    window.show()
+    windows.wait_until(lambda: window.review.player.index is not None, "the film", 30)
+    told = 0
+
+    def follow(_change: object) -> None:
+        nonlocal told
+        count = len(workspace.document.session("read").shots)
+        if count > told:
+            told = count
+            tell(count)
+
+    workspace.document.changed.connect(follow)
+    windows.press("Ctrl+L")
+    windows.wait_until(lambda: not window.review.reading.busy, "the end of the film", 300)
+
+
+def was_read(library: Library, told: int) -> None:
+    snapshot = Document(library, derived_rows).session("read")
+    assert len(snapshot.shots) >= told, f"{told} proposals were told, {len(snapshot.shots)} are there"
+    assert all(shot.record.proposed for shot in snapshot.shots), "a proposal was accepted by nobody"
+    assert all(shot.record.t_strike is not None for shot in snapshot.shots), "half a proposal is there"
 
 
 def import_files(path: Path, tell: Tell) -> None:
@@ -168,6 +204,7 @@ KINDS = {
     "measures": (measure, measured, 10),
     "upgrade": (upgrade, upgraded, 10),
     "backup": (make_backups, backed_up, 10),
+    "reading": (read_film, was_read, 5),
 }
 
 
@@ -195,7 +232,7 @@ def _killed(work: Callable[[Path, Tell], None], path: Path, chance: random.Rando
         os._exit(0)
     os.close(writing)
     # Some die before they have told anything; the window needs its time to open.
-    first = os.read(reading, 4) if work is type_note or chance.random() < 0.8 else b""
+    first = os.read(reading, 4) if work in (type_note, read_film) or chance.random() < 0.8 else b""
     time.sleep(chance.uniform(0, LATEST_S) * chance.random() ** 2)
     os.kill(process, signal.SIGKILL)
     os.waitpid(process, 0)

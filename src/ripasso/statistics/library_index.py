@@ -6,7 +6,7 @@ is encoded from its rows, and its columns are kept again.
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping, Sequence, Set
 from contextlib import suppress
 from dataclasses import dataclass
 from functools import cached_property
@@ -22,7 +22,7 @@ from ripasso.store.errors import LibraryError
 from ripasso.store.library import Library, SessionHead
 from ripasso.store.session_list import told_apart
 
-#: So many sessions' columns are kept in one transaction: none of them holds a writer up.
+#: So many sessions' columns are read and kept together: none holds a writer up, nor much memory.
 TOGETHER = 20
 
 
@@ -73,44 +73,72 @@ class LibraryIndex:
         """Bring the columns up to date with the library; True when anything changed."""
         counts = {key: self._library.changes(key) for key in heads}
         old = [key for key in heads if key not in self._known or self._known[key][0] != counts[key]]
-        fresh = self._read(old, heads)
-        for key, columns in fresh.items():
-            self._known[key] = (counts[key], columns)
         gone = self._known.keys() - heads.keys()
         for key in gone:
             del self._known[key]
-        if not fresh and not gone:
+        if not old and not gone:
             return False
+        if len(old) > TOGETHER:
+            self._join(heads, set(old), counts)
+            return True
+        for key, columns in zip(old, self._read(old, heads), strict=True):
+            self._known[key] = (counts[key], columns)
         order = tuple(key for key in sorted(self._known) if _counts(self._known[key][1]))
-        if order != self._order or len(fresh) > TOGETHER:
-            self._order = order
-            self._joined = JoinedColumns([self._known[key][1] for key in order])
-            # What was read is let go: the joined columns hold it.
-            for key, columns in zip(order, self._joined.sessions, strict=True):
-                self._known[key] = (self._known[key][0], columns)
+        if order != self._order:
+            self._take(order, JoinedColumns([self._known[key][1] for key in order]), counts)
         else:
-            for key in fresh.keys() & set(order):
-                self._joined = self._joined.replaced(order.index(key), fresh[key])
+            for key in set(old) & set(order):
+                self._joined = self._joined.replaced(order.index(key), self._known[key][1])
         return True
 
-    def _read(self, sessions: list[str], heads: Mapping[str, SessionHead]) -> dict[str, SessionColumns]:
+    def _join(self, heads: Mapping[str, SessionHead], old: Set[str], counts: Mapping[str, int]) -> None:
+        """Join all sessions anew, a few at a time: what is read of them is held once."""
+        order: list[str] = []
+        empty: dict[str, tuple[int, SessionColumns]] = {}
+
+        def each() -> Iterator[SessionColumns]:
+            ordered = sorted(heads)
+            for start in range(0, len(ordered), TOGETHER):
+                keys = ordered[start : start + TOGETHER]
+                missing = [key for key in keys if key in old]
+                fresh = dict(zip(missing, self._read(missing, heads), strict=True))
+                for key in keys:
+                    columns = fresh[key] if key in fresh else self._known[key][1]
+                    if _counts(columns):
+                        order.append(key)
+                        yield columns
+                    else:
+                        empty[key] = counts[key], columns
+
+        joined = JoinedColumns(each(), expected=self._library.shots())
+        self._known.update(empty)
+        self._take(tuple(order), joined, counts)
+
+    def _take(self, order: tuple[str, ...], joined: JoinedColumns, counts: Mapping[str, int]) -> None:
+        """What is kept of each session is its part of what was joined."""
+        self._order, self._joined = order, joined
+        for key, columns in zip(order, joined.sessions, strict=True):
+            self._known[key] = counts[key], columns
+
+    def _read(self, sessions: Sequence[str], heads: Mapping[str, SessionHead]) -> list[SessionColumns]:
         """The columns of sessions, as kept or from their rows."""
         kept = self._library.kept_columns(sessions)
         made: dict[str, tuple[int, bytes]] = {}
-        found: dict[str, SessionColumns] = {}
-        for key in sessions:
-            constants = _constants(heads[key])
-            columns = SessionColumns.from_bytes(kept[key], constants) if key in kept else None
-            if columns is None:
-                count = self._library.changes(key)
-                columns = self._encoded(key, constants)
-                made[key] = (count, columns.to_bytes())
-                if len(made) >= TOGETHER:
-                    self._keep(made)
-                    made = {}
-            found[key] = columns
+        found = [self._of_one(key, heads[key], kept.get(key), made) for key in sessions]
         self._keep(made)
         return found
+
+    def _of_one(
+        self, key: str, head: SessionHead, kept: bytes | None, made: dict[str, tuple[int, bytes]]
+    ) -> SessionColumns:
+        """The columns of a session; those that had to be made are put to `made`."""
+        constants = _constants(head)
+        columns = SessionColumns.from_bytes(kept, constants)
+        if columns is None:
+            count = self._library.changes(key)
+            columns = self._encoded(key, constants)
+            made[key] = (count, columns.to_bytes())
+        return columns
 
     def _encoded(self, session: str, constants: SessionConstants) -> SessionColumns:
         """The columns of a session from its rows; none where what is stored of them is damaged."""

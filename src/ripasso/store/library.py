@@ -71,6 +71,9 @@ class Library:
         # What is stored beside each session: only one window writes, so it needs no reading.
         self._stored: dict[str, Derived] = {}
         self._changes: dict[str, int] = {}
+        self._writes = 0
+        # What statistics ask of the sessions, and how much had been written then.
+        self._heads: tuple[int, list[SessionHead]] | None = None
 
     @property
     def read_only(self) -> bool:
@@ -109,7 +112,7 @@ class Library:
             raise LibraryError(self.notice or "The library is open for reading only.")
         self._be_at_its_place()
         try:
-            with writing(self._engine) as connection:
+            with self._writing() as connection:
                 for change in changes:
                     record_rows.write(connection, change)
                     if change.table == "session":
@@ -118,9 +121,9 @@ class Library:
                             self._stored.pop(change.key, None)  # its rows went with it
                 if derived is not None:
                     self._write_derived(connection, derived)
-        except SQLAlchemyError as error:
+        except LibraryError:
             self._stored.clear()
-            raise failure(error, self.path) from error
+            raise
 
     def _be_at_its_place(self) -> None:
         """Before something is written: a library that was taken away is kept elsewhere, or nothing is."""
@@ -142,6 +145,7 @@ class Library:
         self._file.release()
         self._file, self.path, self._held = moved.file, place, moved
         self._engine = engine_for(place, read_only=False)
+        self._writes += 1
 
     def keep_draft(self, session: str, place: str, text: str) -> None:
         """Store what is being typed at a place of a session, until `forget_draft`; raises `LibraryError`."""
@@ -168,6 +172,8 @@ class Library:
                 yield connection
         except SQLAlchemyError as error:
             raise failure(error, self.path) from error
+        finally:
+            self._writes += 1
 
     def _write_derived(self, connection: Connection, derived: Derived) -> None:
         """Write the derived rows that differ from what is stored, rack by rack."""
@@ -197,17 +203,27 @@ class Library:
         """A line a session, the latest date first."""
         return session_lines(self.path)
 
+    def shots(self) -> int:
+        """How many shots there are in all sessions."""
+        with self._reading() as connection:
+            return connection.execute(select(func.count()).select_from(tables.shot_figure)).scalar_one()
+
     def heads(self) -> list[SessionHead]:
         """What statistics ask of every session, by key."""
-        session = tables.session
-        names = ("key", "title", "date", "game", "kind", "record")
-        query = select(*(session.c[name] for name in names)).order_by(session.c.key)
-        with self._reading() as connection:
-            found = connection.execute(query).all()
-        return [
-            SessionHead(key, title, date or "", game or "", kind or "", *_stated(record))
-            for key, title, date, game, kind, record in found
-        ]
+        writes = self._writes
+        # What is only read here may be written elsewhere.
+        if self._heads is None or self._heads[0] != writes or self.read_only:
+            session = tables.session
+            names = ("key", "title", "date", "game", "kind", "record")
+            query = select(*(session.c[name] for name in names)).order_by(session.c.key)
+            with self._reading() as connection:
+                found = connection.execute(query).all()
+            heads = [
+                SessionHead(key, title, date or "", game or "", kind or "", *_stated(record))
+                for key, title, date, game, kind, record in found
+            ]
+            self._heads = writes, heads
+        return self._heads[1]
 
     def names(self) -> dict[str, str]:
         """The names of everybody by their keys."""

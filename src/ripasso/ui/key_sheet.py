@@ -1,6 +1,6 @@
 """The sheet of keys (F1): every action with its key, from the lists of the buttons; a key can be changed.
 
-SideBySideView it stand the words of the language, and the glossary of the trade.
+Beside it stand the words of the language, and the glossary of the trade.
 """
 
 from __future__ import annotations

@@ -107,6 +107,7 @@ class MainWindow(QMainWindow):
             self._workspace.back_up()
             self._workspace.renewal.begin()
             self._workspace.measuring.begin()
+            self._workspace.read_ahead()
 
     def _follow(self, document: Document) -> None:
         self._stop_following = document.changed.connect(lambda _change: self._collector.busy())

@@ -125,6 +125,10 @@ class Workspace:
 
         return LibraryIndex(self.library)
 
+    def read_ahead(self) -> None:
+        """Read the columns in the background: the first search and the first figures find them there."""
+        self.lasting.run(self.index.read, lambda _facts: None, lambda _error: None)
+
     @cached_property
     def measuring(self) -> Measuring:
         """What measures in the background."""

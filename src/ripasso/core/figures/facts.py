@@ -179,7 +179,7 @@ class Facts:
 
 def _in_order(codes: Array) -> list[int]:
     """The codes that there are, in the order in which they first appear."""
-    first = np.full(int(codes.max(initial=-1)) + 1, len(codes))
+    first = np.full(int(codes.max()) + 1 if len(codes) else 0, len(codes))
     # Of several places for one code the last that is written stays: the first of them, backwards.
     first[codes[::-1]] = np.arange(len(codes))[::-1]
     order = np.argsort(first, kind="stable")

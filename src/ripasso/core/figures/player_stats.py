@@ -206,11 +206,10 @@ def _after(facts: Facts, starts: Flags, *, including: bool) -> Flags:
     """The next `AFTER` own shots after each start (the start itself the first of them if `including`)."""
     marked = np.zeros(len(facts), dtype=np.bool_)
     sessions = facts.ints("session")
-    for place in np.flatnonzero(starts).tolist():
-        first = place if including else place + 1
-        for later in range(first, min(first + AFTER, len(facts))):
-            if sessions[later] == sessions[place]:
-                marked[later] = True
+    places = np.flatnonzero(starts)
+    for step in range(AFTER) if including else range(1, AFTER + 1):
+        begun = places[places + step < len(facts)]
+        marked[begun[sessions[begun + step] == sessions[begun]] + step] = True
     return marked
 
 

@@ -61,35 +61,41 @@ def racks_of(facts: Facts, person: str | None, among: Flags | None = None) -> tu
     where all shots of its session are there.
     """
     kept = np.ones(len(facts), dtype=np.bool_) if among is None else among
-    codes, people = facts.coded("person")
-    racks = facts.ints("session") * _RACKS + facts.ints("rack")
-    first = _first_places(racks, kept)
-    struck = _first_places(racks * len(people or (0,)) + codes, kept)
-    code_of = {name: code for code, name in enumerate(people)}
-    counts = np.bincount(facts.ints("session")[kept], minlength=len(facts.racks))
+    counts = np.bincount(facts.ints("session")[kept], minlength=len(facts.racks)).tolist()
     whole = among is None and facts.is_whole
-    found = []
+    wanted = []
     for session, results in enumerate(facts.racks):
         is_here = whole or (counts[session] and counts[session] >= sum(sum(one.strokes) for one in results))
-        if not is_here and not counts[session]:
-            continue
-        for result in results:
-            rack = session * _RACKS + result.number
-            if rack not in first and not is_here:
-                continue
-            for side in result.sides:
-                if side and person in (None, side):
-                    own = rack * len(people or (0,)) + code_of.get(side, 0)
-                    shot = struck.get(own, first.get(rack, -1)) if side in code_of else first.get(rack, -1)
-                    found.append(PlacedRack(side, result, session, shot))
-    return tuple(found)
+        if is_here or counts[session]:
+            sides = [(side, one) for one in results for side in one.sides if side and person in (None, side)]
+            wanted += [(side, one, session, is_here) for side, one in sides]
+    codes, people = facts.coded("person")
+    code_of = {name: code for code, name in enumerate(people)}
+    many = len(people) or 1
+    racks = facts.ints("session") * _RACKS + facts.ints("rack")
+    asked = np.array([session * _RACKS + one.number for _, one, session, _ in wanted], dtype=np.int64)
+    own = np.array([code_of.get(side, -1) for side, *_ in wanted], dtype=np.int64)
+    first = _first_places(racks, kept, asked)
+    struck = _first_places(racks * many + codes, kept, np.where(own < 0, -1, asked * many + own))
+    shots = np.where(struck < 0, first, struck).tolist()
+    return tuple(
+        PlacedRack(side, one, session, shot)
+        for (side, one, session, is_here), shot in zip(wanted, shots, strict=True)
+        if is_here or shot >= 0
+    )
 
 
-def _first_places(codes: np.ndarray, kept: Flags) -> dict[int, int]:
-    """Where each code stands first."""
+def _first_places(codes: np.ndarray, kept: Flags, asked: np.ndarray) -> np.ndarray:
+    """Where each code that is asked for stands first among what is kept; −1 where it does not."""
     places = np.flatnonzero(kept)
-    values, first = np.unique(codes[places], return_index=True)
-    return dict(zip(values.tolist(), places[first].tolist(), strict=True))
+    if not len(places):
+        return np.full(len(asked), -1, dtype=np.int64)
+    found = codes[places]
+    # Shots that follow each other are of the same code mostly: fewer have to be sorted.
+    starts = np.concatenate([[0], np.flatnonzero(np.diff(found)) + 1])
+    values, first = np.unique(found[starts], return_index=True)
+    at = np.minimum(np.searchsorted(values, asked), len(values) - 1)
+    return np.where(values[at] == asked, places[starts[first[at]]], -1)
 
 
 def streak_of(racks: Sequence[PlacedRack]) -> tuple[Streak, list[PlacedRack]]:

@@ -8,10 +8,9 @@ from __future__ import annotations
 
 import hashlib
 import json
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
-from itertools import pairwise
 from typing import Any
 from zlib import crc32
 
@@ -21,6 +20,8 @@ from ripasso.core.figures.facts import Array, Codes, Facts, coded_texts
 from ripasso.core.figures.rack_results import RackResult
 from ripasso.core.figures.schema import COLUMNS, SESSION, Column
 
+#: The different texts of each column of texts.
+Values = tuple[tuple[str, ...], ...]
 #: Kept as bytes of their own: keys are all different, so codes would not help.
 KEY = "key"
 KEY_BYTES = 40
@@ -71,7 +72,7 @@ class SessionColumns:
     constants: SessionConstants
     keys: Array  # bytes
     texts: Array  # codes
-    values: tuple[tuple[str, ...], ...]  # of each column of texts
+    values: Values
     flags: Array
     ints: Array
     numbers: Array
@@ -150,6 +151,83 @@ def _code_type(coded: Sequence[Codes]) -> Any:
     return np.uint16 if all(len(values) < 2**16 for _, values in coded) else np.uint32
 
 
+class _Tables:
+    """The different texts of each column of texts, over many sessions."""
+
+    def __init__(self, values: Values) -> None:
+        self._known = [dict(zip(one, range(len(one)), strict=True)) for one in values]
+        self._last: tuple[Values | None, Array] = None, np.array([], np.uint16)
+
+    def codes(self, session: SessionColumns) -> Array:
+        """The texts of a session as codes into these tables, which learn its new texts."""
+        if session.values is not self._last[0]:
+            # Sessions that were joined before share what they stand for.
+            found = [
+                known.setdefault(text, len(known))
+                for known, values in zip(self._known, session.values, strict=True)
+                for text in values
+            ]
+            self._last = session.values, np.array(found, self.kind)
+        starts = np.cumsum([0, *map(len, session.values)])[:-1, np.newaxis]
+        return self._last[1][session.texts + starts] if len(session) else session.texts
+
+    @property
+    def kind(self) -> Any:
+        """The numbers that the codes need."""
+        return np.uint16 if all(len(known) <= 2**16 for known in self._known) else np.uint32
+
+    def values(self) -> Values:
+        """The texts of each column, each at its code."""
+        return tuple(map(tuple, self._known))
+
+
+class _Blocks:
+    """The arrays of sessions one after the other, as they are filled."""
+
+    def __init__(self, expected: int) -> None:
+        self.keys = np.empty((1, expected), f"S{KEY_BYTES}")
+        self.texts = np.empty((len(TEXT_COLUMNS), expected), np.uint16)
+        self.flags = np.empty((len(FLAG_COLUMNS), expected), np.bool_)
+        self.ints = np.empty((len(INT_COLUMNS), expected), np.int32)
+        self.numbers = np.empty((len(NUMBER_COLUMNS), expected), np.float64)
+        self.tables = _Tables(((),) * len(TEXT_COLUMNS))
+        self._used = 0
+
+    def add(self, session: SessionColumns) -> slice:
+        """Put a session behind those that are there; where it stands."""
+        here = slice(self._used, self._used + len(session))
+        if here.stop > self.keys.shape[1]:
+            self._resize(max(here.stop, self._used * 3 // 2))
+        codes = self.tables.codes(session)
+        if self.tables.kind != self.texts.dtype:
+            self.texts = self.texts.astype(self.tables.kind)
+        self.keys[0, here] = session.keys
+        self.texts[:, here], self.flags[:, here] = codes, session.flags
+        self.ints[:, here], self.numbers[:, here] = session.ints, session.numbers
+        self._used = here.stop
+        return here
+
+    def close(self) -> None:
+        """Nothing more comes: what was expected and did not come is let go."""
+        if self._used < self.keys.shape[1]:
+            self._resize(self._used)
+
+    def rows(self) -> dict[str, Array]:
+        """Every column by its name."""
+        found = {KEY: self.keys[0]}
+        blocks: Sequence[Array] = (self.texts, self.flags, self.ints, self.numbers)
+        for names, block in zip(_BLOCKS, blocks, strict=True):
+            found.update(zip(names, block, strict=True))
+        return found
+
+    def _resize(self, count: int) -> None:
+        for name in ("keys", "texts", "flags", "ints", "numbers"):
+            old = getattr(self, name)
+            made = np.empty((old.shape[0], count), old.dtype)
+            made[:, : self._used] = old[:, : self._used]
+            setattr(self, name, made)
+
+
 class JoinedColumns:
     """The columns of sessions, one after the other. Immutable but for what it remembers of itself.
 
@@ -157,35 +235,25 @@ class JoinedColumns:
     value once.
     """
 
-    def __init__(self, sessions: Sequence[SessionColumns], rows: Mapping[str, Array] | None = None) -> None:
-        """Join sessions; `rows` are their columns by name where they have been joined already."""
-        self._counts = np.array([len(one) for one in sessions], dtype=np.int64)
+    def __init__(
+        self,
+        sessions: Iterable[SessionColumns],
+        joined: tuple[Mapping[str, Array], Values] | None = None,
+        *,
+        expected: int = 0,
+    ) -> None:
+        """Join sessions, each let go before the next is taken; so many shots are expected of them.
+
+        `joined` are their columns by name and the texts of each, where they have been joined already.
+        """
+        if joined is None:
+            self.sessions, self._rows, self._values = _joined(sessions, expected)
+        else:
+            self.sessions = tuple(sessions)
+            self._rows, self._values = joined
+        self._counts = np.array([len(one) for one in self.sessions], dtype=np.int64)
         self._starts = np.concatenate([[0], np.cumsum(self._counts)]).astype(np.int64)
-        self._coded: dict[str, Codes] = {}
-        self._session: Array | None = None
-        if rows is not None:
-            self.sessions, self._rows = tuple(sessions), rows
-            return
-        keys = np.concatenate([np.array([], f"S{KEY_BYTES}"), *(one.keys for one in sessions)])
-        texts = _side_by_side([one.texts for one in sessions], len(TEXT_COLUMNS), np.uint16)
-        flags = _side_by_side([one.flags for one in sessions], len(FLAG_COLUMNS), np.bool_)
-        ints = _side_by_side([one.ints for one in sessions], len(INT_COLUMNS), np.int32)
-        numbers = _side_by_side([one.numbers for one in sessions], len(NUMBER_COLUMNS), np.float64)
-        self._rows = {KEY: keys}
-        for names, block in zip(_BLOCKS, (texts, flags, ints, numbers), strict=True):
-            self._rows.update(zip(names, block, strict=True))
-        places = [slice(start, end) for start, end in pairwise(self._starts.tolist())]
-        self.sessions = tuple(
-            replace(
-                one,
-                keys=keys[here],
-                texts=texts[:, here],
-                flags=flags[:, here],
-                ints=ints[:, here],
-                numbers=numbers[:, here],
-            )
-            for one, here in zip(sessions, places, strict=True)
-        )
+        self._made: dict[str, Array] = {}
 
     def __len__(self) -> int:
         return int(self._starts[-1])
@@ -197,59 +265,66 @@ class JoinedColumns:
 
     def array(self, name: str) -> Array:
         """A joined column of flags, counts, answers or numbers."""
-        if name == "session":
-            if self._session is None:
-                self._session = np.repeat(np.arange(len(self.sessions)), self._counts)
-            return self._session
-        if name == "table_length":
-            lengths = [one.constants.table_length for one in self.sessions]
-            return np.repeat(np.array(lengths, dtype=np.float64), self._counts)
-        return self._rows[name]
+        if name in self._rows:
+            return self._rows[name]
+        if name not in self._made:
+            each: Array = np.arange(len(self.sessions))
+            if name == "table_length":
+                each = np.array([one.constants.table_length for one in self.sessions], dtype=np.float64)
+            self._made[name] = np.repeat(each, self._counts)
+        return self._made[name]
 
     def codes(self, name: str) -> Codes:
         """A joined column of texts."""
-        if name not in self._coded:
-            known: dict[str, int] = {}
-            if name in CONSTANT_TEXTS:
-                each = [known.setdefault(one.constants.text(name), len(known)) for one in self.sessions]
-                codes = np.repeat(np.array(each, dtype=np.int32), self._counts)
-            else:
-                # The codes of each session stand for its own texts: one table of all, each from its start.
-                place = _PLACES[name]
-                values = [one.values[place] for one in self.sessions]
-                of_all = [known.setdefault(text, len(known)) for texts in values for text in texts]
-                starts = np.cumsum([0, *map(len, values)])[:-1]
-                codes = np.array(of_all, np.int32)[self._rows[name] + np.repeat(starts, self._counts)]
-            self._coded[name] = codes, tuple(known)
-        return self._coded[name]
+        if name not in CONSTANT_TEXTS:
+            return self._rows[name], self._values[_PLACES[name]]
+        known: dict[str, int] = {}
+        each = [known.setdefault(one.constants.text(name), len(known)) for one in self.sessions]
+        return np.repeat(np.array(each, dtype=np.int32), self._counts), tuple(known)
 
     def replaced(self, place: int, session: SessionColumns) -> JoinedColumns:
         """The same with another session at a place; columns whose values are what they were are shared."""
         old = self.sessions[place]
+        tables = _Tables(self._values)
+        codes = tables.codes(session)
+        if len(session) != len(old) or tables.kind != old.texts.dtype:
+            others = (*self.sessions[:place], session, *self.sessions[place + 1 :])
+            return JoinedColumns(others, expected=len(self) - len(old) + len(session))
+        values = tables.values()
+        session = replace(session, texts=codes, values=values)
         sessions = (*self.sessions[:place], session, *self.sessions[place + 1 :])
-        if len(session) != len(old):
-            return JoinedColumns(sessions)
         here = slice(int(self._starts[place]), int(self._starts[place + 1]))
-        rows, coded = dict(self._rows), dict(self._coded)
+        rows = dict(self._rows)
         for name, row in self._rows.items():
-            values, were = _own_row(session, name), row[here]
-            if not np.array_equal(values, were, equal_nan=name in NUMBER_COLUMNS):
+            own = _own_row(session, name)
+            if not np.array_equal(own, row[here], equal_nan=name in NUMBER_COLUMNS):
                 rows[name] = row.copy()
-                rows[name][here] = values
-            elif name not in TEXT_COLUMNS or session.values[_PLACES[name]] == old.values[_PLACES[name]]:
-                continue
-            if name in coded:
-                coded[name] = _with_codes(coded[name], here, session, name)
-        for name in CONSTANT_TEXTS & coded.keys():
-            if session.constants.text(name) != old.constants.text(name):
-                del coded[name]
-        made = JoinedColumns(sessions, rows)
-        made._coded = coded
-        return made
+                rows[name][here] = own
+        return JoinedColumns(sessions, (rows, values))
 
 
-def _side_by_side(parts: Sequence[Array], rows: int, kind: Any) -> Array:
-    return np.concatenate([np.empty((rows, 0), kind), *parts], axis=1)
+def _joined(
+    sessions: Iterable[SessionColumns], expected: int
+) -> tuple[tuple[SessionColumns, ...], Mapping[str, Array], Values]:
+    """Sessions as views of their joined columns, these by name, and the texts of each column of texts."""
+    blocks = _Blocks(expected)
+    places = [(one.constants, one.racks, blocks.add(one)) for one in sessions]
+    blocks.close()
+    values = blocks.tables.values()
+    views = (
+        SessionColumns(
+            constants,
+            blocks.keys[0, here],
+            blocks.texts[:, here],
+            values,
+            blocks.flags[:, here],
+            blocks.ints[:, here],
+            blocks.numbers[:, here],
+            racks,
+        )
+        for constants, racks, here in places
+    )
+    return tuple(views), blocks.rows(), values
 
 
 def _own_row(session: SessionColumns, name: str) -> Array:
@@ -262,13 +337,3 @@ def _own_row(session: SessionColumns, name: str) -> Array:
     if kind == "flag":
         return np.asarray(session.flags[_PLACES[name]])
     return np.asarray((session.numbers if kind == "number" else session.ints)[_PLACES[name]])
-
-
-def _with_codes(coded: Codes, here: slice, session: SessionColumns, name: str) -> Codes:
-    """Joined codes with those of a session in their place; new texts are added to those known."""
-    codes, values = coded
-    known = {text: code for code, text in enumerate(values)}
-    of_all = [known.setdefault(text, len(known)) for text in session.values[_PLACES[name]]]
-    codes = codes.copy()
-    codes[here] = np.array(of_all, dtype=np.int32)[session.texts[_PLACES[name]]]
-    return codes, tuple(known)

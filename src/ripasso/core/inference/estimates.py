@@ -5,7 +5,6 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
-from itertools import pairwise
 
 import numpy as np
 import numpy.typing as npt
@@ -220,13 +219,18 @@ class RunsTest:
     streaky: bool | None
 
 
+def _runs(made: Sequence[bool]) -> int:
+    """How many rows of equal outcomes follow one another."""
+    return 1 + int(np.count_nonzero(np.diff(np.asarray(made, dtype=np.bool_))))
+
+
 def runs_test(made: Sequence[bool]) -> RunsTest:
     """Wald and Wolfowitz (1940): runs against chance; normal, no continuity correction, two-sided."""
-    count, successes = len(made), sum(made)
+    count, successes = len(made), int(np.count_nonzero(made))
     failures = count - successes
     if not successes or not failures:
         return RunsTest(successes, count, None, None, None, None, None)
-    runs = 1 + sum(bool(a) != bool(b) for a, b in pairwise(made))
+    runs = _runs(made)
     product = 2 * successes * failures
     middle = product / count + 1
     variance = product * (product - count) / (count * count * (count - 1))
@@ -245,7 +249,8 @@ def fewer_runs_p(made: Sequence[bool]) -> float | None:
     2 C(n1-1, k-1) C(n2-1, k-1) orders of C(n1+n2, n1), an odd one 2k+1 has
     C(n1-1, k) C(n2-1, k-1) + C(n1-1, k-1) C(n2-1, k).
     """
-    one, other = sum(made), len(made) - sum(made)
+    one = int(np.count_nonzero(made))
+    other = len(made) - one
     if not one or not other:
         return None
     from scipy.special import gammaln
@@ -256,7 +261,7 @@ def fewer_runs_p(made: Sequence[bool]) -> float | None:
         found = gammaln(n + 1) - gammaln(safe + 1) - gammaln(n - safe + 1)
         return np.where(inside, found, -np.inf)
 
-    runs = 1 + sum(bool(a) != bool(b) for a, b in pairwise(made))
+    runs = _runs(made)
     counts = np.arange(2, runs + 1)
     half = (counts // 2).astype(np.float64)
     lower = (log_choose(one - 1, half - 1), log_choose(other - 1, half - 1))

@@ -6,7 +6,7 @@ To add a ready figure: a line in `READY`, by the page and the id of a figure tha
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 import numpy as np
 
@@ -113,9 +113,15 @@ def _figures(own: Facts, places: Ints, wanted: set[tuple[str, str]]) -> dict[tup
 
 
 def _own_racks(racks: Sequence[PlacedRack], places: Ints) -> list[PlacedRack]:
-    """Racks whose shots are places among a player's own shots."""
-    own = {place: i for i, place in enumerate(places.tolist())}
-    return [replace(rack, shot=own.get(rack.shot, -1)) for rack in racks]
+    """Racks whose shots are places among a player's own shots, which stand in order."""
+    shots = np.array([rack.shot for rack in racks], dtype=np.int64)
+    at = np.searchsorted(places, shots)
+    is_own = np.append(places, -2)[at] == shots
+    own = np.where(is_own, at, -1).tolist()
+    return [
+        PlacedRack(rack.person, rack.result, rack.session, shot)
+        for rack, shot in zip(racks, own, strict=True)
+    ]
 
 
 def overview_of(facts: Facts, side: Side, game: str | None) -> Overview:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import logging
 from collections.abc import Callable
 from contextlib import suppress
-from typing import Any, TypeVar
+from typing import Any, Generic, TypeVar
 
 from PyQt6.QtCore import QObject, QRunnable, QThreadPool, pyqtSignal
 
@@ -92,12 +92,51 @@ class Background:
 
     def _fail(self, number: int, error: Exception) -> None:
         callbacks = self._waiting.pop(number, None)
-        if callbacks is None:
-            return
-        if callbacks[1] is not None:
-            callbacks[1](error)
-        elif isinstance(error, RuntimeError | ValueError | OSError) and str(error).endswith("."):
+        if callbacks is not None:
+            (callbacks[1] or self.report)(error)
+
+    def report(self, error: Exception) -> None:
+        """Show an error where all messages are."""
+        if isinstance(error, RuntimeError | ValueError | OSError) and str(error).endswith("."):
             self._messages.say(str(error), "bad")  # a sentence of ours
         else:
             logger.error("in the background", exc_info=error)
             self._messages.say(*uncaught(error))
+
+
+class LatestRequest(Generic[T]):
+    """One request at a time: what is asked meanwhile waits for its end, and only the last of it is done.
+
+    Two that are worked at side by side would both take longer, and hold their memory twice.
+    """
+
+    def __init__(self, background: Background) -> None:
+        self._background = background
+        self._wanted: Callable[[], None] | None = None
+        self.busy = False
+
+    def ask(
+        self,
+        work: Callable[[], T],
+        then: Callable[[T], None],
+        failed: Callable[[Exception], None] | None = None,
+    ) -> None:
+        """Work in the background; the answer comes to `then`, unless something else was asked meanwhile."""
+
+        def begin() -> None:
+            self._wanted = None
+            self._background.run(work, lambda answer: end(then, answer), lambda error: end(refuse, error))
+
+        def end(tell: Callable[[Any], None], what: object) -> None:
+            if self._wanted is not None:
+                self._wanted()
+                return
+            self.busy = False
+            tell(what)
+
+        refuse = failed or self._background.report
+        if self.busy:
+            self._wanted = begin
+        else:
+            self.busy = True
+            begin()

@@ -7,11 +7,11 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ripasso.core.figures.facts import Facts
+from ripasso.core.figures.facts import Facts, Ints
 from ripasso.core.finding import FIELDS, NotAQuery, matching, parse_query
 from ripasso.core.finding.query import Query
 from ripasso.statistics.library_index import LibraryFacts, LibraryIndex
-from ripasso.ui.services.background import Background
+from ripasso.ui.services.background import Background, LatestRequest
 
 
 @dataclass(frozen=True)
@@ -20,7 +20,10 @@ class Found:
 
     line: str
     library: LibraryFacts
-    places: tuple[int, ...]
+    places: Ints
+
+    def __len__(self) -> int:
+        return len(self.places)
 
     @property
     def facts(self) -> Facts:
@@ -30,11 +33,11 @@ class Found:
     @property
     def sessions(self) -> int:
         """How many sessions they are from."""
-        return len(np.unique(self.facts.ints("session")[list(self.places)]))
+        return int(np.count_nonzero(np.bincount(self.facts.ints("session")[self.places])))
 
     def place(self, row: int) -> tuple[str, str]:
         """The keys of session and shot of a row."""
-        at = self.places[row]
+        at = int(self.places[row])
         return self.session(row), self.facts.key(at)
 
     def session(self, row: int) -> str:
@@ -47,7 +50,7 @@ class Search:
 
     def __init__(self, index: LibraryIndex, background: Background) -> None:
         self._index, self._background = index, background
-        self._request: int | None = None
+        self._request = LatestRequest[Found](background)
 
     def ask(self, line: str, then: Callable[[Found], None], refused: Callable[[str], None]) -> None:
         """Find in the background; a line that cannot be read is refused at once, with a sentence."""
@@ -56,19 +59,8 @@ class Search:
         except NotAQuery as error:
             refused(str(error))
             return
-        if self._request is not None:
-            self._background.forget(self._request)
         index = self._index
-
-        def ready(found: Found) -> None:
-            self._request = None
-            then(found)
-
-        def failed(error: Exception) -> None:
-            self._request = None
-            refused(str(error))
-
-        self._request = self._background.run(lambda: _find(index, line, query), ready, failed)
+        self._request.ask(lambda: _find(index, line, query), then, lambda error: refused(str(error)))
 
     def take(self, shots: Sequence[str], then: Callable[[Found], None]) -> None:
         """Shots by their keys as if they had been searched for."""
@@ -82,12 +74,12 @@ def _listed(index: LibraryIndex, shots: Sequence[str]) -> Found:
     keys = library.facts.array("key") if len(library.facts) else np.array([], "S1")
     places = {key: place for place, key in enumerate(keys.tolist())}
     found = (places.get(shot.encode()) for shot in shots)
-    return Found("", library, tuple(place for place in found if place is not None))
+    return Found("", library, np.array([place for place in found if place is not None], dtype=np.int64))
 
 
 def _find(index: LibraryIndex, line: str, query: Query | None) -> Found:
     library = index.read()
     if not len(library.facts):
-        return Found(line, library, ())
+        return Found(line, library, np.array([], dtype=np.int64))
     wanted = matching(query, library.columns)
-    return Found(line, library, tuple(np.flatnonzero(wanted).tolist()))
+    return Found(line, library, np.flatnonzero(wanted))

@@ -47,7 +47,7 @@ class Chooser(QFrame):
             (self.pages, "Which figures"),
             (self.sessions, "Which sessions"),
             (self.first, "First player"),
-            (self.second, "SideBySideView: a second player, or the same one before a date"),
+            (self.second, "Beside: a second player, or the same one before a date"),
             (self.counted, "What is counted"),
             (self.rows, "Cut by, down"),
             (self.across, "Cut by, across"),

@@ -25,6 +25,7 @@ from ripasso.statistics.pages.ready import Overview
 from ripasso.store.errors import LibraryError
 from ripasso.store.session_list import told_apart
 from ripasso.ui.actions import ActionRegistry
+from ripasso.ui.services.background import LatestRequest
 from ripasso.ui.statistics.actions import ACTIONS
 from ripasso.ui.statistics.chart_panel import ChartPanel
 from ripasso.ui.statistics.chooser import Chooser
@@ -61,7 +62,7 @@ class StatisticsPage(QWidget):
         super().__init__()
         self.setObjectName("page")
         self._workspace = workspace
-        self._request: int | None = None
+        self._request = LatestRequest[FigurePage | Overview](workspace.background)
         self._outdated = True
         self._titles: dict[str, str] = {}
         self._page: FigurePage | Overview | None = None
@@ -227,7 +228,7 @@ class StatisticsPage(QWidget):
     @property
     def is_computing(self) -> bool:
         """An answer is on its way."""
-        return self._request is not None
+        return self._request.busy
 
     def refresh(self) -> None:
         """Read who there is anew, the choices kept, and compute."""
@@ -250,13 +251,10 @@ class StatisticsPage(QWidget):
         except NotAQuery as error:
             self._workspace.messages.say(str(error), "bad")
             return
-        background, answers = self._workspace.background, self._answers
-        if self._request is not None:
-            background.forget(self._request)
-        self._request = background.run(lambda: answers.answer(choice), self._show)
+        answers = self._answers
+        self._request.ask(lambda: answers.answer(choice), self._show)
 
     def _show(self, page: FigurePage | Overview) -> None:
-        self._request = None
         self.chooser.about.setText(_about(page))
         self._page = page
         if isinstance(page, Overview):

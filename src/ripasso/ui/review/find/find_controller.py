@@ -56,7 +56,7 @@ class FindController:
 
     def go(self, row: int) -> None:
         """Show one of those found."""
-        if self._found is None or not 0 <= row < len(self._found.places):
+        if self._found is None or not 0 <= row < len(self._found):
             return
         self._row = row
         self._show(*self._found.place(row))
@@ -94,18 +94,18 @@ class FindController:
     def step(self, by: int) -> None:
         """The next of those found (1), or the one before (-1)."""
         self.stop()
-        if self._found is None or not self._found.places:
+        if self._found is None or not len(self._found):
             self._context.say("Nothing was searched for yet; Ctrl F finds shots.")
             return
         row = self._row + by
-        if not 0 <= row < len(self._found.places):
+        if not 0 <= row < len(self._found):
             self._context.say("There is no further one among those found.")
             return
         self.go(row)
 
     def play_all(self) -> None:
         """Play what was found from the first on, each shot with a little before and after."""
-        if self._found is None or not self._found.places:
+        if self._found is None or not len(self._found):
             return
         self._row = -1
         self._timer.start()
@@ -127,7 +127,7 @@ class FindController:
 
     def _next(self) -> None:
         assert self._found is not None
-        if self._row + 1 >= len(self._found.places):
+        if self._row + 1 >= len(self._found):
             self.stop()
             self._context.player.pause()
             self._context.say("That was the last one found.", "good")

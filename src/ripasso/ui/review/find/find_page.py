@@ -47,13 +47,13 @@ class FoundModel(HeadedModel):
 
     def rowCount(self, parent: QModelIndex | None = None) -> int:
         inside = parent is not None and parent.isValid()
-        return 0 if inside or self.found is None else len(self.found.places)
+        return 0 if inside or self.found is None else len(self.found)
 
     def data(self, index: QModelIndex, role: int = 0) -> object:
         if role not in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.ToolTipRole) or self.found is None:
             return None
         found, row = self.found, index.row()
-        facts, at = found.facts, found.places[row]
+        facts, at = found.facts, int(found.places[row])
         text = (
             found.library.titles.get(found.session(row), ""),
             str(facts.int_at("rack", at)),
@@ -132,10 +132,10 @@ class FindPage(QWidget):
         self.model.show_found(found)
         sessions = found.sessions
         set_property(self.told, "tone", "plain")
-        words = f"{count(len(found.places), 'shot')} of {len(found.facts)}, in {count(sessions, 'session')}"
+        words = f"{count(len(found), 'shot')} of {len(found.facts)}, in {count(sessions, 'session')}"
         self.told.setText(f"{words}. ↵ shows one; Ctrl G goes on to the next while you tag.")
-        self.play.setEnabled(bool(found.places))
-        if found.places:
+        self.play.setEnabled(len(found) > 0)
+        if len(found):
             self.table.selectRow(0)
 
     def refuse(self, sentence: str) -> None:
@@ -181,6 +181,6 @@ class FindPage(QWidget):
 
 def found_words(found: Found, row: int, game: str | None) -> str:
     """Such as "3 of 12 found: rack 2, shot 5"."""
-    at, facts = found.places[row], found.facts
+    at, facts = int(found.places[row]), found.facts
     where = f"{rack_word(game)} {facts.int_at('rack', at)}, shot {facts.int_at('number', at)}"
-    return f"{row + 1} of {len(found.places)} found: {where}."
+    return f"{row + 1} of {len(found)} found: {where}."
