@@ -24,6 +24,7 @@ SAID = {
     *("key", "session", "rack", "number", "person", "visit", "intent", "tried", "made", "failed", "fouled"),
     *("fluke", "judged", "position", "pace", "said_side", "angle", "verdict", "errors", "ball", "pocket"),
     *("contact", "luck", "stroke", "stroke_pace", "methods", "delivery", "causes", "events", "tags", "root"),
+    "missed_by",
     *("words", "down", "aims", "system", "side_amount", "purposes", "off", "if_missed", "sheet"),
     *("rattled", "feathers", "pace_percent", "raised", "taken", "fouls", "predicted", "stretch"),
 }
@@ -90,6 +91,7 @@ def _fact(record, judged, measures, spec):
         table_length=spec.length,
         leave=_number(measures.leave),
         contact=(result and result.contact) or "",
+        missed_by=(result and result.missed_by) or "",
         position=(result and result.position) or "",
         pace=(result and result.pace) or "",
         said_side=(result and result.side) or "",
@@ -101,6 +103,7 @@ def _fact(record, judged, measures, spec):
         root_back=_root_back(shot),
         angle_miss=_number(measures.angle_miss_deg),
         travel=_number(measures.cue_travelled),
+        travel_least=_number(measures.cue_travelled_least),
         causes=" ".join(dict.fromkeys(c for error in recorded_errors(shot) for c in error.causes or ())),
         events=" ".join(shot.events or ()),
         tags=" ".join(tag.replace(" ", "_") for tag in shot.tags or ()),
@@ -141,7 +144,7 @@ def _said(fact, shot, judged):
         fact.sheet = " ".join(f"{n}_{names[v] if isinstance(v, bool) else v}" for n, v in said)
     ball = meant_ball(shot, judged)
     for one in shot.predictions or ():
-        right = one.call.ball == ball if one.call else one.intent == shot.intent
+        right = one.ball == ball if one.ball else one.kind == shot.intent
         fact.predicted = f"{one.by}:{'hit' if right else 'miss'}"
 
 

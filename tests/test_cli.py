@@ -112,6 +112,39 @@ class CommandLine(unittest.TestCase):
         reds = self.write("r.ripasso.json", session_data(game="snooker", racks=[frame]))
         self.assertIn("red16", self.run_ripasso("check", reds, code=1))
 
+    def test_layouts_there_and_back(self):
+        kept = {
+            "format": "ripasso-layouts",
+            "version": 1,
+            "layouts": [
+                {
+                    "id": "k1",
+                    "title": "Three on the rail",
+                    "tags": ["pattern"],
+                    "layout": {"cue": [1.0, 0.5]},
+                },
+                {"id": "k2", "title": "The same, tighter", "layout": {"3": [0.4, 0.5]}, "variant_of": "k1"},
+            ],
+        }
+        file, library = self.write("a.ripasso-layouts.json", kept), self.folder / "all.ripasso"
+        self.assertIn("2 of 2 layouts are new", self.run_ripasso("convert", file, library))
+        self.assertIn("0 of 2 layouts are new", self.run_ripasso("convert", file, library))
+        out = self.folder / "out.ripasso-layouts.json"
+        self.run_ripasso("convert", library, out)
+        written = json.loads(out.read_text())
+        self.assertEqual(sorted(written["layouts"], key=lambda one: one["id"]), kept["layouts"])
+        for wrong, words in (
+            ({"format": "ripasso-session"}, "is no file of layouts"),
+            ({**kept, "layouts": [{"id": "k", "title": "t"}]}, "wrong value at layouts.0.layout"),
+            ({**kept, "layouts": 7}, "wrong value at layouts"),
+            (
+                {**kept, "layouts": [{"id": "k", "title": "t", "layout": {"blue2": [1, 1]}}]},
+                "layouts.0.layout",
+            ),
+        ):
+            bad = self.write("b.ripasso-layouts.json", wrong)
+            self.assertIn(words, self.run_ripasso("convert", bad, library, code=2))
+
     def test_convert_there_and_back(self):
         library = self.folder / "all.ripasso"
         self.run_ripasso("convert", self.file, library)

@@ -29,12 +29,12 @@ ROOMS = {
     ),
     "store": (
         *("errors", "file", "rows", "migrations", "opening", "held_file"),
-        *("session_list", "session_file", "library", "recovering"),
+        *("session_list", "session_file", "layouts_file", "library", "recovering"),
     ),
     "statistics": ("rows", "library_index", "report", "pages", "answers"),
     "demo": ("matches", "filming", "film_plans", "library"),
     "ui": (
-        *("resources", "theme", "painting", "services", "actions", "widgets", "key_sheet"),
+        *("resources", "theme", "painting", "sheet_picture", "services", "actions", "widgets", "key_sheet"),
         *("workspace", "settings_dialog", "review", "sessions", "statistics", "recovery", "window", "app"),
     ),
     "ui/review": (

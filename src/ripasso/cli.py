@@ -96,7 +96,7 @@ def _command(given: list[str]) -> int:
     )
     check = command("check", "List every problem of a session file with its place.", _check)
     check.add_argument("session", type=Path)
-    convert = command("convert", "Copy a session between a file and a library.", _convert)
+    convert = command("convert", "Copy a session, or kept layouts, between a file and a library.", _convert)
     convert.add_argument("source", type=Path, help="a session file, or a library")
     convert.add_argument("target", type=Path, help="a session file, or a library")
     convert.add_argument("--session", help="which session of a library (title or id)")
@@ -374,6 +374,10 @@ def _is_session_file(path: Path) -> bool:
 
 
 def _convert(chosen: argparse.Namespace) -> int:
+    from ripasso.store.layouts_file import SUFFIX as LAYOUTS
+
+    if chosen.target.name.endswith(LAYOUTS) or chosen.source.name.endswith(LAYOUTS):
+        return _convert_layouts(chosen.source, chosen.target, out=chosen.target.name.endswith(LAYOUTS))
     from_file, to_file = _is_session_file(chosen.source), _is_session_file(chosen.target)
     if from_file and to_file:
         return _write(_load(chosen.source), chosen.target)
@@ -382,6 +386,33 @@ def _convert(chosen: argparse.Namespace) -> int:
     if to_file:
         return _export(chosen.source, chosen.session, chosen.target)
     raise _Unusable("one of the two must be a session file (.ripasso.json).")
+
+
+def _convert_layouts(source: Path, target: Path, *, out: bool) -> int:
+    """The kept layouts of a library out to a file, or those of a file into a library."""
+    from ripasso.review.document.document import Document
+    from ripasso.statistics.rows.shot_rows import derived_rows
+    from ripasso.store.errors import LibraryError
+    from ripasso.store.layouts_file import load_layouts, save_layouts, take_in
+    from ripasso.store.session_file import SessionFileError
+
+    try:
+        layouts = () if out else load_layouts(source)
+        library = _open_library(source if out else target, create=not out)
+        try:
+            if out:
+                save_layouts(library.layouts(), target)
+                return DONE
+            if library.read_only:
+                raise _Unusable(library.notice)
+            command = take_in(library.layouts(), layouts)
+            Document(library, derived_rows).run(command)
+            print(f"{len(command.changes)} of {len(layouts)} layouts are new.")
+        finally:
+            library.close()
+    except (SessionFileError, LibraryError) as error:
+        raise _Unusable(str(error)) from error
+    return DONE
 
 
 def _write(session: Any, path: Path) -> int:

@@ -32,7 +32,6 @@ from ripasso.store.file.connecting import connect
 from ripasso.store.file.header import LIBRARY_VERSION
 from ripasso.store.library import Library, open_library
 from ripasso.store.migrations import migrate  # noqa: F401 - taken in once, before the forks
-from ripasso.store.migrations.versions import v0008_course
 from ripasso.store.session_file import save_session
 from tests.sessions import played, rack_of, session
 
@@ -165,10 +164,9 @@ def make_older(path: Path) -> None:
     """The library as the version before made it."""
     with closing(sqlite3.connect(path)) as plain:
         older = f"UPDATE alembic_version SET version_num = '{LIBRARY_VERSION - 1:04}'"
-        names = (name for names, _, _ in v0008_course.FIGURES for name in names)
-        gone = "; ".join(f"ALTER TABLE shot_figure DROP COLUMN {name}" for name in names)
         plain.executescript(
-            f"BEGIN; ALTER TABLE session DROP COLUMN course; {gone}; {older};"
+            f"BEGIN; DROP TABLE layout; ALTER TABLE shot_figure DROP COLUMN missed_by;"
+            f"ALTER TABLE shot_measure DROP COLUMN cue_travelled_least; {older};"
             f"PRAGMA user_version = {LIBRARY_VERSION - 1}; COMMIT"
         )
 

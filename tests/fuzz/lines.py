@@ -166,7 +166,31 @@ def _rack_words(chance: random.Random, _path: Path) -> str:
     ]
     snapshot = chance.choice(_document())
     try:
-        rack_values(chance.choice(snapshot.session.racks), parse_rack(_line(chance, words)), 1, "me")
+        rack = chance.choice(snapshot.session.racks)
+        rack_values(snapshot.head, rack, parse_rack(_line(chance, words)), 1, "me")
+    except (NotAWord, NotUnderstood) as error:
+        one_sentence(str(error))
+        return "refused"
+    return "used"
+
+
+def _rack_words(chance: random.Random, _path: Path) -> str:
+    words = [
+        "trouble 6",
+        "root 3",
+        "making 2",
+        "plan 1 3 5",
+        "key 8",
+        "break 7",
+        "lesson x",
+        "group solids",
+        "5",
+    ]
+    snapshot = chance.choice(_document())
+    try:
+        rack_values(
+            snapshot.head, chance.choice(snapshot.session.racks), parse_rack(_line(chance, words)), 1, "me"
+        )
     except (NotAWord, NotUnderstood) as error:
         one_sentence(str(error))
         return "refused"

@@ -6,6 +6,7 @@ from ripasso.review.document.edits import set_values
 from ripasso.review.entry.attempts import (
     NotAChange,
     add_attempt_set,
+    amounts_of,
     attempt_set,
     change_words,
     effects_of,
@@ -13,12 +14,14 @@ from ripasso.review.entry.attempts import (
     ranked,
     read_change,
     remove_attempt_set,
+    said_of_attempt,
     set_of_shot,
     toggled_criterion,
     toggled_relaxed,
     with_attempt,
     without_last,
 )
+from ripasso.review.record.model import Attempt
 from tests.sessions import document_with, played, rack_of, session
 
 SHOT = {
@@ -99,6 +102,40 @@ class Attempts(unittest.TestCase):
             with_attempt(self.made, True, None, [read_change("aim 2 mm"), read_change("pocket-side far jaw")])
         )
         self.assertEqual(change_words(self.made.attempts[0]), "aim 2 mm, pocket side far jaw")
+
+    def test_results_by_the_amount_of_a_change(self):
+        """Changes add up: 2 mm more after 2 mm are 4, and 1 back leaves 3."""
+        steps = (
+            ("", False),
+            ("aim 2 mm", False),
+            ("", True),
+            ("aim 2 mm; pace 10 %", False),
+            ("aim -1 mm", True),
+        )
+        for words, made in steps:
+            changes = [read_change(part) for part in words.split(";") if part]
+            self.do(with_attempt(self.made, made, changed=changes))
+        found = {
+            (one.what, one.amount): (one.rate.made, one.rate.of, one.places) for one in amounts_of(self.made)
+        }
+        self.assertEqual(
+            found,
+            {
+                ("aim", 0): (0, 1, (0,)),
+                ("aim", 2): (1, 2, (1, 2)),
+                ("aim", 4): (0, 1, (3,)),
+                ("aim", 3): (1, 1, (4,)),
+                ("pace", 0): (1, 3, (0, 1, 2)),
+                ("pace", 10): (1, 2, (3, 4)),
+            },
+        )
+
+    def test_causes_however_they_were_written(self):
+        self.do(with_attempt(self.made, False))
+        self.do(said_of_attempt(self.made, 0, "miscued, by pace note too quick"))
+        self.assertEqual(self.made.attempts[0].every_cause, ("miscue", "pace"))
+        old = Attempt.model_validate({"number": 1, "cause": "pace", "miscue": True})
+        self.assertEqual(old.every_cause, ("pace", "miscue"))
 
     def test_ranked_the_hardest_first_few_attempts_as_well(self):
         self.document.run(add_attempt_set(self.snapshot, self.snapshot.shots[0].key))

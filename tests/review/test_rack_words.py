@@ -26,8 +26,12 @@ from ripasso.review.present.rack_sheet import (
     suggested_making,
 )
 from ripasso.review.record.model import Rack, Shot, serialize
+from ripasso.review.record.values import Role
 from ripasso.review.scoring.scoring import score_of
+from ripasso.statistics.report import stats_report
 from tests.sessions import played, rack_of, session
+
+NOTHING_PROVEN = {"proven": 0, "at_least": False, "by_score": False, "stated": None}
 
 
 def a_rack(*shots, **more):
@@ -35,7 +39,7 @@ def a_rack(*shots, **more):
 
 
 def said(rack, text, shot=None, by=""):
-    return with_values(rack, rack_values(rack, parse_rack(text), shot, by))
+    return with_values(rack, rack_values(session(), rack, parse_rack(text), shot, by))
 
 
 class Words(unittest.TestCase):
@@ -124,6 +128,55 @@ class Words(unittest.TestCase):
             self.assertIn(hint, str(caught.exception))
         for clause in CLAUSES.values():
             parse_rack(clause.split(":")[0])
+
+
+class WhatIsNotShown(unittest.TestCase):
+    """Somebody's word on racks that the film leaves out is kept apart from what is proven."""
+
+    def test_a_claim_names_the_player_and_who_says_so(self):
+        rack = said(a_rack(), "said ada streak 5 by Ida Wren; said Bram Oster run 62")
+        self.assertEqual(
+            serialize(rack)["stated"],
+            [
+                {"player": "a", "what": "streak", "value": 5, "by": "Ida Wren"},
+                {"player": "b", "what": "run", "value": 62},
+            ],
+        )
+        again = said(rack, "said ada streak 5 by Ida Wren")
+        self.assertEqual(len(again.stated), 2)  # said twice it is one claim
+        sheet = rack_sheet(session(), rack, None, [])
+        self.assertEqual(
+            sheet.stated, ("Ada Quill, 5 racks in a row, says Ida Wren", "Bram Oster, 62 in one visit")
+        )
+
+    def test_what_is_no_claim(self):
+        for text, sentence in (
+            ("said ada", "Who made how many"),
+            ("said streak 5", "Who made how many"),
+            ("said ada streak many", "Who made how many"),
+            ("said carl streak 5", "is nobody here; players are Ada Quill, Bram Oster"),
+            ("said ada streak 5 perhaps", "“perhaps” has no place here"),
+        ):
+            with self.subTest(text), self.assertRaises(NotAWord) as caught:
+                said(a_rack(), text)
+            self.assertIn(sentence, str(caught.exception))
+
+    def test_the_highest_that_is_said_counts_for_its_player_alone(self):
+        racks = [
+            rack_of(played("a", "1"), stated=[{"player": "a", "what": "streak", "value": 4, "by": "Ida"}]),
+            rack_of(played("b", "1"), stated=[{"player": "a", "what": "streak", "value": 7}]),
+        ]
+        record = session(racks=racks, stated=[{"player": "b", "what": "break", "value": 88}])
+        report = stats_report([record])["players"]
+        self.assertEqual(report["a"]["racks"]["streak"], NOTHING_PROVEN | {"stated": 7})
+        self.assertEqual(report["b"]["racks"]["streak"], NOTHING_PROVEN)
+        self.assertEqual(report["b"]["racks"]["stated"], {"run": None, "break": 88})
+
+    def test_every_role_has_words_on_the_sheet(self):
+        for role in Role.__args__:
+            with self.subTest(role):
+                (line,) = rack_sheet(session(), a_rack(roles={"4": [role]}), None, []).roles
+                self.assertNotIn("_", line)
 
 
 class Sheet(unittest.TestCase):

@@ -15,8 +15,9 @@ from ripasso.review.entry.tagging import (
     pocket_values,
     tag_values,
 )
-from ripasso.review.entry.word_values import changed_shot
-from ripasso.review.language.items import TagWord, Word
+from ripasso.review.entry.word_values import changed_shot, items_of
+from ripasso.review.language.items import Manner, TagWord, Word, written
+from ripasso.review.language.parsing import parse
 from ripasso.review.language.terms import TERMS
 from ripasso.review.language.vocabulary import WORDS
 from ripasso.review.present.describing import chips, outcome_words, rack_story, shot_title
@@ -82,6 +83,21 @@ class Pots(unittest.TestCase):
     def test_missed_thin(self):
         found = Typist(BREAK).type("pocket:foot_left", "missed_thin")
         self.assertEqual((found["facts"], found["result"]), ({"potted": []}, {"contact": "thin"}))
+
+    def test_a_made_ball_may_be_thick(self):
+        shot = changed_shot(Context(Shot(number=1), "nine_ball"), parse("4 fl, in thick, made, near jaw"))
+        self.assertEqual((shot.result.contact, shot.result.missed_by), ("thick", "near"))
+        self.assertEqual([pot.ball for pot in shot.facts.potted], ["4"])
+        self.assertTrue(is_set(shot, "potted"))
+        self.assertFalse(is_set(shot, "missed_thick"))
+        self.assertIn("thick", [chip.text for chip in chips(shot)])
+        line = written(items_of(shot), Manner())
+        self.assertEqual(changed_shot(Context(Shot(number=1), "nine_ball"), parse(line)), shot)
+
+    def test_five_classes_of_position(self):
+        for said in ("perfect", "good", "playable", "poor", "lost"):
+            shot = changed_shot(Context(Shot(number=1), "nine_ball"), parse(said))
+            self.assertEqual(shot.result.position, said)
 
     def test_pressed_again_takes_it_back(self):
         typist = Typist(BREAK)

@@ -10,8 +10,9 @@ from ripasso.review.document import edits
 from ripasso.review.document.document import Document, ReadOnly
 from ripasso.review.document.edits import REMOVE
 from ripasso.review.entry import attempts, rack_start, rearranging
-from ripasso.review.record.model import serialize
-from ripasso.review.recordings import film_parts
+from ripasso.review.record.kept_layout import KeptLayout
+from ripasso.review.record.model import Recording, serialize
+from ripasso.review.recordings import film_parts, films
 from ripasso.review.recordings import proposed_shots as readings
 from ripasso.statistics.rows.shot_rows import derived_rows
 from tests.sessions import MemoryStorage, document_with, played, rack_of, session
@@ -138,6 +139,24 @@ class RandomEdits:
     def add_attempt_set(self, snapshot):
         shot = self._shot(snapshot)
         return attempts.add_attempt_set(snapshot, shot.key) if shot else self.add_shot(snapshot)
+
+    def add_set_of_layout(self, snapshot):
+        kept = KeptLayout(id="k", title="Kept", layout={"cue": (1.0, 0.5)})
+        return attempts.add_set_of_layout(snapshot, kept)
+
+    def add_film(self, snapshot):
+        name = f"{self.random.randint(0, 10**9)}.mp4"
+        return films.add_film(snapshot, Recording(id="film", file=name))
+
+    def remove_film(self, snapshot):
+        bare = [line.id for line in films.film_lines(snapshot) if not line.shots]
+        return films.remove_film(snapshot, self.random.choice(bare)) if bare else self.add_film(snapshot)
+
+    def set_same_time(self, snapshot):
+        lines = films.film_lines(snapshot)
+        if len(lines) < 2 or lines[0].runs_with:
+            return self.add_film(snapshot)
+        return films.set_same_time(snapshot, lines[1].id, self.random.random(), lines[0].id, 1.0)
 
     def remove_attempt_set(self, snapshot):
         if not snapshot.attempt_sets:

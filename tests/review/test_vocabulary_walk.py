@@ -37,6 +37,8 @@ FIELD_OF = {
     "plan.cushions": "off",
     "plan.aims": "aim",
     "result.position": "position",
+    "result.contact": "contact",
+    "result.missed_by": "missed_by",
     "result.pace": "pace",
     "result.side": "side",
     "result.angle": "angle",
@@ -118,6 +120,8 @@ class EveryWord(unittest.TestCase):
         self.check(Predicted("bram", "1"), "expected:bram:hit", "said/predicted bram")
         self.check(Predicted("bram", "2"), "expected:bram:miss", "said/predicted bram")
         self.check(Predicted("bram", None, None, "safety"), "expected:bram:miss", "said/predicted bram")
+        self.check(Predicted("bram", kind="bank"), "-expected:bram:hit")  # methods are not known
+        self.check(Predicted("bram", ball="1", cushions=2), "expected:bram:hit", "said/predicted bram")
 
     def test_every_role_of_a_ball(self):
         self.assertEqual(set(ROLES.values()), set(Role.__args__))

@@ -31,7 +31,7 @@ NOT_COMPARED = {
 
 
 #: The version of the figures, and the columns that it has.
-FIGURES = (7, "f3f4152b4003")
+FIGURES = (8, "b4e6c30e48dc")
 #: Parts of the measures that are drawings, or are kept in other columns.
 NOT_STORED = {
     *("balls_on", "geometry", "best", "position", "next_pots", "side_spin", "target", "ghost"),
@@ -84,7 +84,10 @@ class EveryColumn(unittest.TestCase):
         """In the demo, or in a shot of which the demo says nothing."""
         library, _ = open_copy(self, demo_library())
         rare = {**played("a", "1"), "methods": ["bank"]}
-        rare |= {"result": {"luck": "fluke", "colour_meant": "black", "rattled": True}, "free_ball": True}
+        rare |= {
+            "result": {"luck": "fluke", "colour_meant": "black", "rattled": True, "missed_by": "far"},
+            "free_ball": True,
+        }
         rare |= {
             "stroke": {"pace_percent": 60, "feathers": 3, "elevation_deg": 15},
             "plan": {"system": "plus"},

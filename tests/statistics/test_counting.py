@@ -218,12 +218,12 @@ class ThreePlaces(unittest.TestCase):
                 if not known:
                     continue
                 self.assertEqual((lines["racks"].rate.made, lines["racks"].rate.of), (won, known))
-                own = told["own_break"]
+                own = told["held"]
                 self.assertEqual(lines["racks_own"].rate.of, own["of"])
                 self.assertIn(f"{own['made']} on the own break", words)
                 self.assertIn(f"longest row {lines['streak'].words}", words)
-                streak = told["in_a_row"]
-                self.assertTrue(str(streak["length"]) in lines["streak"].words)
+                streak = told["streak"]
+                self.assertTrue(str(streak["proven"]) in lines["streak"].words)
                 self.assertEqual(streak["at_least"], "at least" in lines["streak"].words)
                 runs = sum(
                     row.cells[3] == player.name and row.cells[4] == "break and run" for row in sheet.racks

@@ -68,13 +68,13 @@ class Clocked(WindowCase):
         """A page of Statistics by the ids of its rows: what the screen says of a person."""
         press("Ctrl+3")
         page = self.window.statistics
-        wait_until(lambda: page._request is None and not self.workspace.background.busy, "the overview")
+        wait_until(lambda: not page.is_computing and not self.workspace.background.busy, "the overview")
         page.chooser.first.setCurrentIndex(page.chooser.first.findData(person))
         page.chooser.first.activated.emit(page.chooser.first.currentIndex())
-        wait_until(lambda: page._request is None and not self.workspace.background.busy, "the player")
+        wait_until(lambda: not page.is_computing and not self.workspace.background.busy, "the player")
         page.chooser.pages.setCurrentIndex(page.chooser.pages.findData(name))
         page.chooser.pages.activated.emit(page.chooser.pages.currentIndex())
-        wait_until(lambda: page._request is None, "the figures")
+        wait_until(lambda: not page.is_computing, "the figures")
         model = page.model
         said = {}
         for at, row in enumerate(model.rows):

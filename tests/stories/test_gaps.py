@@ -66,7 +66,7 @@ class PartOfAMatch(Clocked):
         self.assertIn("at least 9, by the score", said["streak"])
         ada, bram = (self.report()[key]["racks"] for key in "ab")
         self.assertEqual((ada["won"]["made"], ada["won"]["of"], ada["lost_without_a_stroke"]), (2, 6, 3))
-        self.assertEqual(bram["in_a_row"], {"length": 9, "at_least": True, "by_score": True})
+        self.assertEqual(bram["streak"], {"proven": 9, "at_least": True, "by_score": True, "stated": None})
 
     def test_the_list_behind_racks_lost_without_a_stroke_shows_the_others_shots(self):
         self.enter()

@@ -1,5 +1,7 @@
 """Two commentators say before each strike what will be played; who was right is read from the screen."""
 
+from ripasso.review.record.model import Prediction
+from ripasso.review.scoring.expecting import came_as_expected
 from tests.stories.clocked import Clocked
 from tests.windows import press, wait_until
 
@@ -46,4 +48,21 @@ class Commentators(Clocked):
         self.say("expected ida 1")
         self.say("expected ida safety")
         (only,) = self.review.controller.shot.record.predictions
-        self.assertEqual((only.by, only.intent, only.call), ("ida", "safety", None))
+        self.assertEqual((only.by, only.kind, only.ball), ("ida", "safety", None))
+
+    def test_kind_and_cushions_are_a_prediction_as_well(self):
+        """The route: "the bank", "off two cushions"; as an earlier version wrote it, it counts the same."""
+        self.begin(game="nine_ball")
+        self.strike("4", "E")
+        self.strike()
+        self.say(
+            "bank, off the foot rail, off the left rail, "
+            "expected ida bank off 2 cushions, expected tomas 1 off 1 cushion"
+        )
+        press("1", "E", "G")
+        said = self.figures("said", "ada quill")
+        self.assertIn("1 of 1", said["predicted ida"])
+        self.assertIn("0 of 1", said["predicted tomas"])
+        old = Prediction.model_validate({"by": "ida", "intent": "pot", "call": {"ball": "1"}})
+        self.assertTrue(came_as_expected(old, self.review.controller.shot.record, "1"))
+        self.assertFalse(came_as_expected(old, self.review.controller.shot.record, "2"))

@@ -269,11 +269,11 @@ class Overview(WindowCase):
     def test_every_card_and_question_opens_its_shots(self):
         press("Ctrl+3")
         page = self.window.statistics
-        wait_until(lambda: page._request is None and page.overview.model.questions, "the overview")
+        wait_until(lambda: not page.is_computing and page.overview.model.questions, "the overview")
         for game in ("game:nine_ball", "game:snooker"):
             page.chooser.sessions.setCurrentIndex(page.chooser.sessions.findData(game))
             page.chooser.sessions.activated.emit(0)
-            wait_until(lambda: page._request is None, "the overview")
+            wait_until(lambda: not page.is_computing, "the overview")
             panel = page.overview
             for card in panel.cards:
                 card.click()
@@ -288,7 +288,7 @@ class Overview(WindowCase):
     def test_a_question_is_found_by_its_words(self):
         press("Ctrl+3")
         page = self.window.statistics
-        wait_until(lambda: page._request is None and page.overview.model.questions, "the overview")
+        wait_until(lambda: not page.is_computing and page.overview.model.questions, "the overview")
         every = len(page.overview.model.questions)
         self.assertEqual(every, len(QUESTIONS))
         page.overview.finder.setText("break pot")
@@ -301,7 +301,7 @@ class Overview(WindowCase):
     def test_a_habit_is_two_steps_from_its_film(self):
         press("Ctrl+3")
         page = self.window.statistics
-        wait_until(lambda: page._request is None and page.overview.model.questions, "the overview")
+        wait_until(lambda: not page.is_computing and page.overview.model.questions, "the overview")
         first = page.overview.model.questions[0]
         self.assertEqual(first.state, "finding")
         page.overview.questions.setFocus()

@@ -74,7 +74,7 @@ class Details(WindowCase):
         self.put(id="three", date="2026-02-02")
         press("Ctrl+3")
         page = self.window.statistics
-        wait_until(lambda: page._request is None and not self.workspace.background.busy, "the figures")
+        wait_until(lambda: not page.is_computing and not self.workspace.background.busy, "the figures")
         offered = [page.chooser.sessions.itemText(i) for i in range(page.chooser.sessions.count())]
         own = [text for text in offered if text.startswith("A test")]
         self.assertEqual(sorted(own), ["A test, 2026-01-01", "A test, 2026-02-02", "A test, 2026-02-02 (2)"])
@@ -84,10 +84,10 @@ class Details(WindowCase):
         self.put(id="two", date="2026-02-02", table_state={"cloth": "fast", "own_equipment": True})
         press("Ctrl+3")
         page = self.window.statistics
-        wait_until(lambda: page._request is None and not self.workspace.background.busy, "the figures")
+        wait_until(lambda: not page.is_computing and not self.workspace.background.busy, "the figures")
         page.chooser.pages.setCurrentIndex(page.chooser.pages.findData("potting"))
         page.chooser.second.setCurrentIndex(page.chooser.second.findText("before 2026-02-02"))
         page.chooser.second.activated.emit(page.chooser.second.currentIndex())
-        wait_until(lambda: page._request is None, "the figures")
+        wait_until(lambda: not page.is_computing, "the figures")
         self.assertIn("Unlike tables", page._warning.text())
         self.assertIn("fast cloth, own equipment", page._warning.text())

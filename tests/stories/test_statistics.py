@@ -16,7 +16,7 @@ class Habits(WindowCase):
     def open_statistics(self, name="judged"):
         press("Ctrl+3")
         page = self.window.statistics
-        wait_until(lambda: page._request is None and not self.workspace.background.busy, "the overview")
+        wait_until(lambda: not page.is_computing and not self.workspace.background.busy, "the overview")
         self.take_page(page, name)
         return page
 
@@ -98,7 +98,7 @@ class Habits(WindowCase):
         self.review.finding.stop()
         press("J")  # something is said of it, so the figures are computed anew
         press("Ctrl+3")
-        wait_until(lambda: page._request is None and not self.workspace.background.busy, "the figures")
+        wait_until(lambda: not page.is_computing and not self.workspace.background.busy, "the figures")
         self.assertEqual(
             (page.figures.currentIndex().row(), page.figures.currentIndex().column()),
             (figure.row(), figure.column()),
@@ -143,7 +143,7 @@ class Habits(WindowCase):
     def take_page(self, page, name):
         page.chooser.pages.setCurrentIndex(page.chooser.pages.findData(name))
         page.chooser.pages.activated.emit(page.chooser.pages.currentIndex())
-        wait_until(lambda: page._request is None, "the figures")
+        wait_until(lambda: not page.is_computing, "the figures")
 
     def test_every_figure_on_every_page_opens_its_shots(self):
         wait_until(lambda: not self.workspace.measuring.busy, "everything to be measured")
@@ -222,7 +222,7 @@ class Habits(WindowCase):
         page.chooser.sessions.setCurrentIndex(page.chooser.sessions.findData(""))
         page.chooser.second.setCurrentIndex(page.chooser.second.findData("before:2026-10-24"))
         page.chooser.second.activated.emit(0)
-        wait_until(lambda: page._request is None, "the figures")
+        wait_until(lambda: not page.is_computing, "the figures")
         self.assertEqual(page.model.page.persons, ("since", "before"))
         rate = next(r for r in page.model.page.rows if r.id == "pots").figures
         counts = {"since": [0, 0], "before": [0, 0]}
@@ -247,7 +247,7 @@ class Habits(WindowCase):
         for person in ("lioba trevan", "casimir odel", "everybody"):
             page.chooser.first.setCurrentIndex(page.chooser.first.findData(person))
             page.chooser.first.activated.emit(0)
-            wait_until(lambda: page._request is None, "the figures")
+            wait_until(lambda: not page.is_computing, "the figures")
             for row in page.model.page.rows:
                 rate = row.figures[person].rate
                 if rate is not None:
@@ -321,7 +321,7 @@ class Habits(WindowCase):
                 self.assertEqual(said, words)
         page.chooser.second.setCurrentIndex(0)
         page.chooser.second.activated.emit(0)
-        wait_until(lambda: page._request is None, "the figures")
+        wait_until(lambda: not page.is_computing, "the figures")
         self.assertEqual(page.model.columnCount(), 2)
 
     def test_a_dot_opens_its_shot(self):

@@ -4,11 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 
-from ripasso.core.geometry.zones import Circle as ZoneCircle
-from ripasso.core.geometry.zones import Polygon as ZonePolygon
 from ripasso.core.geometry.zones import Zone
 from ripasso.core.table import TableSpec, pocket_centre
-from ripasso.drawing.primitives import Circle, Line, Point, Polygon, Primitive, Text
+from ripasso.drawing.layers import zone_primitives
+from ripasso.drawing.primitives import Circle, Line, Point, Primitive, Text
 
 NUMBER_M = 0.075
 
@@ -29,7 +28,7 @@ def chain(
     known = [(ball, pocket, zone) for ball, pocket, zone in order if ball in balls]
     for place, (ball, pocket, zone) in enumerate(known):
         if zone is not None:
-            under += _area(zone)
+            under += zone_primitives(spec, zone)
         if pocket is not None:
             under.append(Line((balls[ball], pocket_centre(spec, pocket)), "mark.line", dashed=False))
         if place + 1 < len(known):
@@ -39,14 +38,6 @@ def chain(
         at = (x, y + 2.2 * spec.ball_radius if y < spec.width / 2 else y - 2.2 * spec.ball_radius)
         over.append(Text(at, str(number), "table.words", NUMBER_M))
     return tuple(under), tuple(over)
-
-
-def _area(zone: Zone) -> list[Primitive]:
-    if isinstance(zone, ZoneCircle):
-        return [Circle(zone.centre, zone.radius, "area.zone", "mark.plan", soft=True)]
-    if isinstance(zone, ZonePolygon):
-        return [Polygon(zone.corners, "area.zone", "mark.plan", soft=True)]
-    return []
 
 
 def landings(spec: TableSpec, rests: Sequence[tuple[int, Point]]) -> tuple[Primitive, ...]:

@@ -32,10 +32,11 @@ def sheet_drawing(cells: Sequence[SheetCell], columns: int, title: str) -> Drawi
     high = max(cell.table.height for cell in cells)
     step = (wide * (1 + GAP), high + wide * (BAND + GAP))
     rows = -(-len(cells) // columns)
-    head = wide * BAND
+    head = wide * (BAND if title else GAP)
     width, height = columns * step[0] + wide * GAP, rows * step[1] + head
     primitives: list[Primitive] = [_ground(width, height)]
-    primitives.append(Text((width / 2, height - 0.55 * head), title, "ink", HEADLINE * wide * 1.3))
+    if title:
+        primitives.append(Text((width / 2, height - 0.55 * head), title, "ink", HEADLINE * wide * 1.3))
     for place, cell in enumerate(cells):
         left = wide * GAP + (place % columns) * step[0]
         top = height - head - (place // columns) * step[1]

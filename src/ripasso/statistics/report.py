@@ -15,8 +15,7 @@ from ripasso.core.figures import player_stats as of
 from ripasso.core.figures.facts import Facts, Flags
 from ripasso.core.figures.judged import DECISIONS, POSITION_FINDINGS
 from ripasso.core.figures.ledger import run_of
-from ripasso.core.figures.rack_results import Streak
-from ripasso.core.figures.racks import PlacedRack, racks_of, runs_in_a_row, streak_of
+from ripasso.core.figures.racks import PlacedRack, claim_of, racks_of, runs_in_a_row, streak_of
 from ripasso.core.figures.session_columns import JoinedColumns
 from ripasso.core.inference.estimates import Difference, Mean, difference, rate_of
 from ripasso.core.inference.intervals import CONFIDENCE, FEW, Count, Rate, count_per, rate
@@ -237,18 +236,24 @@ def _racks(racks: Sequence[PlacedRack]) -> JsonObject:
     def won(some: Sequence[PlacedRack]) -> JsonObject:
         return rate_report(rate(sum(rack.won for rack in some), len(some)))
 
+    streak, runs = streak_of(racks)[0], runs_in_a_row(racks)[0]
+    claims = {what: claim_of(racks, what) for what in ("streak", "run", "break")}
+    said = {what: claim.value if claim is not None else None for what, claim in claims.items()}
     return {
         "won": won(known),
-        "own_break": won([rack for rack in known if rack.own_break]),
-        "other_break": won([r for r in known if r.result.breaker is not None and not r.own_break]),
+        "held": won([rack for rack in known if rack.own_break]),
+        "stolen": won([r for r in known if r.result.breaker is not None and not r.own_break]),
         "lost_without_a_stroke": sum(not rack.won and rack.without_stroke for rack in known),
-        "in_a_row": _streak_report(streak_of(racks)[0]),
-        "break_and_runs_in_a_row": _streak_report(runs_in_a_row(racks)[0]),
+        "streak": {
+            "proven": streak.length,
+            "at_least": streak.at_least,
+            "by_score": streak.by_score,
+            "stated": said["streak"],
+        },
+        "break_and_run_streak": runs.length,
+        "break_and_run_streak_at_least": runs.at_least,
+        "stated": {"run": said["run"], "break": said["break"]},
     }
-
-
-def _streak_report(streak: Streak) -> JsonObject:
-    return {"length": streak.length, "at_least": streak.at_least, "by_score": streak.by_score}
 
 
 def _visits(one: _Player, sheets: Sequence[MeasuredSession]) -> JsonObject:

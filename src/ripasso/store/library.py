@@ -18,6 +18,7 @@ from ripasso.core.json_data import JsonMapping, JsonObject
 from ripasso.review.document.command import Change, Table
 from ripasso.review.document.document import Derived
 from ripasso.review.document.snapshot import Rows
+from ripasso.review.record.kept_layout import KeptLayout
 from ripasso.store.errors import LibraryError, MovedLibrary, failure
 from ripasso.store.file.engine import engine_for, writing
 from ripasso.store.held_file import HeldFile
@@ -224,6 +225,16 @@ class Library:
             ]
             self._heads = writes, heads
         return self._heads[1]
+
+    def layouts(self) -> list[tuple[str, KeptLayout]]:
+        """The kept layouts with their keys, by title."""
+        with self._reading() as connection:
+            return record_rows.layouts(connection)
+
+    def played_from(self, layouts: Sequence[str]) -> list[tuple[str, Table, str]]:
+        """Session, table and key of the racks and sets of attempts that began from kept layouts."""
+        with self._reading() as connection:
+            return record_rows.played_from(connection, layouts)
 
     def names(self) -> dict[str, str]:
         """The names of everybody by their keys."""

@@ -39,7 +39,11 @@ def load_session(path: Path) -> Session:
 
 def save_session(session: Session, path: Path) -> None:
     """Write a session file; the old one stays whole until the new one is. Raises `SessionFileError`."""
-    text = json.dumps(serialize(session), ensure_ascii=False, indent=1) + "\n"
+    write_whole(json.dumps(serialize(session), ensure_ascii=False, indent=1) + "\n", path)
+
+
+def write_whole(text: str, path: Path) -> None:
+    """Write a file; the old one stays whole until the new one is. Raises `SessionFileError`."""
     written: str | None = None
     try:
         with tempfile.NamedTemporaryFile(

@@ -152,6 +152,7 @@ class MainWindow(QMainWindow):
 
             page = self._added("review", ReviewPage(self._workspace))
             page.film_wanted.connect(self._choose_film)
+            page.another_film_wanted.connect(self._add_film)
         return cast("ReviewPage", page)
 
     @property
@@ -315,6 +316,12 @@ class MainWindow(QMainWindow):
             self.sessions.refresh()
             self.sessions.choose(snapshot.key)
             self.sessions.controller.choose_film(snapshot.key)
+            self.review.refresh()
+
+    def _add_film(self) -> None:
+        snapshot = self.review.controller.snapshot
+        if snapshot is not None:
+            self.sessions.controller.choose_another_film(snapshot.key)
             self.review.refresh()
 
     def import_file(self, path: Path) -> None:

@@ -17,7 +17,9 @@ from ripasso.core.inference.intervals import Count, Rate, count_per, rate
 ERROR_KINDS = ("pot", "position", "safety", "escape", "foul", "decision", "missed_chance", "break")
 #: Finding of a judged position: the column and the word that make it.
 POSITION_FINDINGS: Mapping[str, tuple[str, str]] = {
+    "perfect": ("position", "perfect"),
     "good": ("position", "good"),
+    "poor": ("position", "poor"),
     "lost": ("position", "lost"),
     "long": ("pace", "long"),
     "short": ("pace", "short"),

@@ -7,7 +7,7 @@ from ripasso.core.json_data import JsonObject
 from ripasso.core.measures.shots import ShotMeasures
 
 #: Step when a measure's meaning changes: rows of another version are computed anew.
-MEASURES_VERSION = 2
+MEASURES_VERSION = 3
 
 
 def measure_row(measures: ShotMeasures) -> JsonObject:

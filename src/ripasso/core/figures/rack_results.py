@@ -16,12 +16,28 @@ BREAK_AND_RUN, RUN_OUT, WON_ON_BREAK = "break_and_run", "run_out", "won_on_break
 
 
 @dataclass(frozen=True, slots=True)
+class Claim:
+    """What somebody says of a side in racks that are not shown: a row of racks, a run, a break."""
+
+    side: str
+    what: str
+    value: int
+    by: str = ""
+
+    @property
+    def words(self) -> str:
+        """Such as "5, says Ida"."""
+        return f"{self.value}, says {self.by}" if self.by else f"{self.value}, as said"
+
+
+@dataclass(frozen=True, slots=True)
 class RackResult:
     """One rack, or one gap: racks that are not shown. Tuples have an entry a side.
 
     `before` is the score in racks when it began (empty where points are counted), `stated` says that the
     record gives it. `run` is one of the three
-    words above, "" where the rack was won otherwise, and where film of it is missing.
+    words above, "" where the rack was won otherwise, and where film of it is missing. `claims` are what is
+    said with it of racks that are not shown.
     """
 
     number: int
@@ -34,6 +50,7 @@ class RackResult:
     run: str = ""
     shown: bool = True
     stated: bool = False
+    claims: tuple[Claim, ...] = ()
 
     def strokes_of(self, side: str) -> int:
         """How often a side struck."""
@@ -47,6 +64,7 @@ class RackResult:
     def of(cls, kept: JsonMapping) -> RackResult:
         """What was kept; raises TypeError for anything else."""
         lists: dict[str, Any] = {name: tuple(kept[name]) for name in ("sides", "before", "strokes")}
+        lists["claims"] = tuple(Claim(**one) for one in kept.get("claims", ()))
         return cls(**{**kept, **lists})
 
 
@@ -70,6 +88,12 @@ class Streak:
         if self.by_score:
             return f"{'at least ' if self.at_least else ''}{self.length}, by the score"
         return f"at least {self.length} shown" if self.at_least else str(self.length)
+
+
+def highest_claim(results: Sequence[RackResult], side: str, what: str) -> Claim | None:
+    """The highest that was said of a side."""
+    said = [one for result in results for one in result.claims if (one.side, one.what) == (side, what)]
+    return max(said, key=lambda one: one.value, default=None)
 
 
 def won_in_gap(results: Sequence[RackResult], place: int) -> tuple[int, ...] | None:

@@ -11,8 +11,10 @@ import numpy as np
 from ripasso.core.figures.facts import Facts, Flags
 from ripasso.core.figures.rack_results import (
     BREAK_AND_RUN,
+    Claim,
     RackResult,
     Streak,
+    highest_claim,
     longest_row_of,
     longest_streak,
 )
@@ -101,6 +103,12 @@ def _first_places(codes: np.ndarray, kept: Flags, asked: np.ndarray) -> np.ndarr
 def streak_of(racks: Sequence[PlacedRack]) -> tuple[Streak, list[PlacedRack]]:
     """The longest row of racks won in one session, and its racks; a gap is no rack that can be shown."""
     return _longest(racks, "")
+
+
+def claim_of(racks: Sequence[PlacedRack], what: str) -> Claim | None:
+    """The highest row of racks, run or break that is said of racks that are not shown."""
+    found = (highest_claim([rack.result], rack.person, what) for rack in racks)
+    return max((one for one in found if one is not None), key=lambda one: one.value, default=None)
 
 
 def runs_in_a_row(racks: Sequence[PlacedRack]) -> tuple[Streak, list[PlacedRack]]:

@@ -80,7 +80,7 @@ class FactRow:
     fouled: bool = _flag("a foul")
     fluke: bool = _flag("made by luck, so it counts as failed")
     judged: bool = _flag("its position, the decision or an error was judged")
-    position: str = _text("as judged: good, playable, lost")
+    position: str = _text("as judged: perfect, good, playable, poor, lost")
     pace: str = _text("the cue ball ran short, good, long")
     said_side: str = _text("side of the next ball's line as judged: right, straight, wrong")
     angle: str = _text("angle left as judged: too_straight, good, too_steep")
@@ -88,7 +88,7 @@ class FactRow:
     errors: str = _words("kind:yes, kind:no or kind:? (unforced), as recorded, then those that follow")
     ball: str = _text("the ball meant")
     pocket: str = _text("the pocket called")
-    contact: str = _text("thick, clean, thin")
+    contact: str = _text("thick, clean, thin, left, right")
     luck: str = _text("none, fluke, kind_leave, unkind_leave")
     stroke: str = _text("kind of stroke")
     stroke_pace: str = _text("pace of the stroke")
@@ -160,6 +160,8 @@ class FactRow:
     fouls: str = _words("the fouls that the rules find, and those recorded")
     predicted: str = _words("what was expected before the strike, as person:hit or person:miss")
 
+    missed_by: str = _text("the pocket was missed at its near or its far jaw: near, far")
+
     def row(self) -> Row:
         """The values in the order of `SHOT_FIELDS`, as they are stored."""
         values: Row = _VALUES(self)
@@ -212,6 +214,12 @@ MEASURES: tuple[Column, ...] = (
     *_measure("number", "left on the next ball", "°", angle_left_deg="angle_left_deg"),
     *_measure("number", "beside the angle wanted, too steep above 0", "°", angle_miss="angle_miss_deg"),
     *_measure("number", "of the cue ball after contact", "m", travel="cue_travelled"),
+    *_measure(
+        "number",
+        "of the cue ball after contact at least, as it is drawn nowhere",
+        "m",
+        travel_least="cue_travelled_least",
+    ),
     *_measure("number", "outside the zone by", "m", zone_distance="zone_distance"),
     *_measure("number", "rest point to aim point", "m", distance="distance"),
     *_measure("number", "of that, long above 0", "m", along="along"),

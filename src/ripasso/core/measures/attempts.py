@@ -98,6 +98,41 @@ def change_effects(outcomes: Sequence[bool | None], changes: Sequence[str]) -> t
     return tuple(effects)
 
 
+@dataclass(frozen=True)
+class AmountEffect:
+    """How attempts went at one amount of what was changed; `places` (0 first) are those attempts."""
+
+    what: str
+    unit: str
+    amount: float
+    rate: Rate
+    places: tuple[int, ...]
+
+
+#: What was changed before an attempt: what, the unit, by how much.
+Amount = tuple[str, str, float]
+
+
+def amount_effects(
+    outcomes: Sequence[bool | None], changes: Sequence[Sequence[Amount]]
+) -> tuple[AmountEffect, ...]:
+    """Results by amount, the smallest first. Changes add up: each was made to what was played before it.
+
+    Only what was changed at least once has amounts; before its first change it stood at 0.
+    """
+    found: list[AmountEffect] = []
+    for what, unit in dict.fromkeys((what, unit) for some in changes for what, unit, _ in some):
+        total, at = 0.0, dict[float, list[int]]()
+        for place, some in enumerate(changes):
+            total += sum(by for one, of, by in some if (one, of) == (what, unit))
+            at.setdefault(round(total, 6), []).append(place)
+        for amount, places in sorted(at.items()):
+            found.append(
+                AmountEffect(what, unit, amount, _rate([outcomes[i] for i in places]), tuple(places))
+            )
+    return tuple(found)
+
+
 def _rate(outcomes: Sequence[bool | None]) -> Rate:
     judged = [outcome for outcome in outcomes if outcome is not None]
     return rate(sum(judged), len(judged))

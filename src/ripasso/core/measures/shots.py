@@ -135,6 +135,7 @@ class ShotMeasures:
     angle_miss_deg: float | None = None
     position: Position | None = None
     cue_travelled: float | None = None
+    cue_travelled_least: float | None = None
     #: The likeliest pots of the next ball from where the cue ball was wanted, else from where it stopped.
     next_pots: tuple[BestPot, ...] = ()
     side_spin: SideSpin | None = None
@@ -228,6 +229,7 @@ def _measure(settings: _Settings, shot: ShotInput, asked: _Asked) -> ShotMeasure
         angle_miss_deg=angle_miss,
         position=_position(settings, shot, asked, geometry),
         cue_travelled=_travelled(shot, geometry),
+        cue_travelled_least=_travelled_least(shot, geometry),
         next_pots=_next_pots(shot, asked),
         side_spin=_side_spin(settings.spec, shot, geometry),
         route=None if geometry is None else _route(shot, geometry),
@@ -431,6 +433,14 @@ def _line_school(
         values["crossing_deg"] = crossing
         values["crossing"] = "along" if crossing < settings.along_deg else "across"
     return values
+
+
+def _travelled_least(shot: ShotInput, geometry: Geometry | None) -> float | None:
+    """The straight way from the ghost ball to the rest point, metres, where no path and no route is known."""
+    rest = shot.after.get("cue") if shot.after is not None else None
+    if geometry is None or rest is None or _travelled(shot, geometry) is not None:
+        return None
+    return math.dist(geometry.ghost, rest)
 
 
 def _travelled(shot: ShotInput, geometry: Geometry | None) -> float | None:

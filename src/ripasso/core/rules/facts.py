@@ -86,7 +86,8 @@ class RackFacts:
 class SessionFacts:
     """A session as the rules see it: who plays, by which options, and the racks in order.
 
-    `players` are people; `ghost` is the id of the ghost that a single player races.
+    `players` are people; `ghost` is the id of the ghost that a single player races. Without `has_visits` its
+    shots are set-ups that are played again, and make no visit.
     """
 
     game: str | None
@@ -94,3 +95,4 @@ class SessionFacts:
     racks: tuple[RackFacts, ...] = ()
     rules: Mapping[str, object] = field(default_factory=dict)
     ghost: str | None = None
+    has_visits: bool = True

@@ -324,7 +324,8 @@ class _RackScorer:
         self._state, outcome = self._game.play(self._state, shot)
         warnings += outcome.warnings
         carried = self._carried(position, shot)
-        self._visits.add(self._index + 1, position + 1, shot.player or "", outcome, carried)
+        if self._facts.has_visits:
+            self._visits.add(self._index + 1, position + 1, shot.player or "", outcome, carried)
         scored = ShotScore(
             position + 1,
             shot.player,

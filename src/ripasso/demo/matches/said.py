@@ -129,7 +129,7 @@ def _say_further(shot: JsonObject, chance: random.Random) -> None:
     call = shot.get("call", {})
     if call.get("ball") and chance.random() < 0.08:
         other = chance.random() < 0.25
-        shot["predictions"] = [{"by": "ida", "intent": "safety"} if other else {"by": "ida", "call": call}]
+        shot["predictions"] = [{"by": "ida", **({"kind": "safety"} if other else call)}]
 
 
 def _options(shot: JsonObject, chance: random.Random) -> None:

@@ -9,17 +9,21 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
+from ripasso.review.record.kept_layout import KeptLayout
 from ripasso.review.record.model import AttemptSet, Rack, Session, Shot
 from ripasso.review.record.parts import Record
 
-Table = Literal["session", "rack", "shot", "attempt_set"]
+Table = Literal["session", "rack", "shot", "attempt_set", "layout"]
+#: The session of a command on what belongs to the library itself: its kept layouts.
+LIBRARY = ""
 #: Parents come before their children, so that rows can be written in this order.
-TABLES: tuple[Table, ...] = ("session", "rack", "shot", "attempt_set")
+TABLES: tuple[Table, ...] = ("session", "rack", "shot", "attempt_set", "layout")
 RECORDS: dict[Table, type[Record]] = {
     "session": Session,
     "rack": Rack,
     "shot": Shot,
     "attempt_set": AttemptSet,
+    "layout": KeptLayout,
 }
 
 

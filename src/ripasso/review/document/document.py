@@ -12,7 +12,7 @@ from typing import Literal, Protocol
 
 from ripasso.core.figures.rack_results import RackResult
 from ripasso.core.figures.schema import Row
-from ripasso.review.document.command import Change, Command
+from ripasso.review.document.command import LIBRARY, Change, Command
 from ripasso.review.document.signal import Signal
 from ripasso.review.document.snapshot import Rows, Snapshot
 
@@ -179,6 +179,10 @@ class Document:
     def _apply(self, command: Command, cause: Cause) -> None:
         if self.read_only:
             raise ReadOnly("This library is open for reading only, so nothing can be changed in it.")
+        if command.session == LIBRARY:
+            self._storage.commit(command.changes, None)
+            self.changed.emit(Changed(command, cause))
+            return
         before = self.session(command.session) or Snapshot(command.session, {})
         after = before.applied(command.changes)
         self._commit(command.changes, command.session, after)

@@ -10,8 +10,10 @@ from typing import cast
 
 from ripasso.core.json_data import JsonObject
 from ripasso.core.measures.attempts import (
+    AmountEffect,
     AttemptFigures,
     ChangeEffect,
+    amount_effects,
     attempt_figures,
     change_effects,
 )
@@ -21,6 +23,7 @@ from ripasso.review.document.snapshot import Snapshot
 from ripasso.review.language.items import Word
 from ripasso.review.language.parsing import NotAWord, parse
 from ripasso.review.language.vocabulary import ball_word, pocket_word, word
+from ripasso.review.record.kept_layout import KeptLayout
 from ripasso.review.record.model import Attempt, AttemptSet, Shot, serialize
 
 Values = dict[Path, object]
@@ -85,6 +88,22 @@ def add_attempt_set(snapshot: Snapshot, shot: str, criteria: Sequence[tuple[str,
         data["layout"] = {ball: list(place) for ball, place in record.before.items()}
     if record.call is not None and record.call.ball:
         data["target"] = serialize(record.call)
+    made = AttemptSet.model_validate_json(json.dumps(data))
+    change = Change("attempt_set", new_key(), None, Entry(made, snapshot.key, len(snapshot.attempt_sets)))
+    return Command("Play it again", snapshot.key, (change,))
+
+
+@edit
+def add_set_of_layout(snapshot: Snapshot, kept: KeptLayout) -> Command:
+    """Make a kept layout into a set of attempts."""
+    data: JsonObject = {
+        "id": new_key(),
+        "title": kept.title,
+        "layout": {ball: list(place) for ball, place in kept.layout.items()},
+        "from_layout": kept.id,
+        "criteria": [{"id": POT, "text": "the ball falls"}],
+        "attempts": [],
+    }
     made = AttemptSet.model_validate_json(json.dumps(data))
     change = Change("attempt_set", new_key(), None, Entry(made, snapshot.key, len(snapshot.attempt_sets)))
     return Command("Play it again", snapshot.key, (change,))
@@ -176,29 +195,34 @@ def corrected_attempt(made: AttemptSet, place: int, outcome: bool, miss: str | N
 
 
 def said_of_attempt(made: AttemptSet, place: int, text: str) -> Values:
-    """A cause and a note of the attempt at a place, as typed: `miscued`, `by pace note too quick`.
+    """Causes and a note of the attempt at a place, as typed: `miscued`, `by pace note too quick`.
 
     Raises `NotAChange` for words that are no cause.
     """
     words, _, note = text.strip().partition("note ")
     attempts = [serialize(one) for one in made.attempts or ()]
     if words.strip():
-        attempts[place]["cause"] = _cause(words)
+        causes = made.attempts[place].every_cause if made.attempts else ()
+        attempts[place] = {k: v for k, v in attempts[place].items() if k not in ("cause", "miscue")}
+        attempts[place]["causes"] = list(dict.fromkeys([*causes, *_causes(words)]))
     if note.strip():
         attempts[place]["note"] = note.strip()
     return {("attempts",): attempts} if words.strip() or note.strip() else {}
 
 
-def _cause(words: str) -> str:
+def _causes(words: str) -> list[str]:
     try:
         items = parse(words)
     except NotAWord as error:
         raise NotAChange(str(error)) from error
+    found = []
     for item in items:
         if isinstance(item, Word) and item.id.startswith("error.causes."):
-            return item.id.removeprefix("error.causes.")
-        if item == Word("delivery.miscue"):
-            return "miscue"
+            found.append(item.id.removeprefix("error.causes."))
+        elif item == Word("delivery.miscue"):
+            found.append("miscue")
+    if found:
+        return found
     raise NotAChange(f"“{words.strip()}” is no cause; say such as by pace, miscued, and note with a text.")
 
 
@@ -287,7 +311,7 @@ def figures_of(made: AttemptSet) -> AttemptFigures:
     """The figures of a set."""
     attempts = made.attempts or ()
     return attempt_figures(
-        _outcomes(attempts),
+        outcomes_of(attempts),
         [one.met or {} for one in attempts],
         [criterion.id for criterion in made.criteria or ()],
         [bool(one.relaxed) for one in attempts],
@@ -298,10 +322,25 @@ def figures_of(made: AttemptSet) -> AttemptFigures:
 def effects_of(made: AttemptSet) -> tuple[ChangeEffect, ...]:
     """What followed each change of a set."""
     attempts = made.attempts or ()
-    return change_effects(_outcomes(attempts), [change_words(one) for one in attempts])
+    return change_effects(outcomes_of(attempts), [change_words(one) for one in attempts])
 
 
-def _outcomes(attempts: Sequence[Attempt]) -> list[bool | None]:
+def amounts_of(made: AttemptSet) -> tuple[AmountEffect, ...]:
+    """How the attempts of a set went at each amount of what was changed."""
+    attempts = made.attempts or ()
+    changes = [
+        [
+            (one.what or "other", one.unit or "", float(one.by))
+            for one in attempt.changed or ()
+            if one.by is not None and not isinstance(one.by, str)
+        ]
+        for attempt in attempts
+    ]
+    return amount_effects(outcomes_of(attempts), changes)
+
+
+def outcomes_of(attempts: Sequence[Attempt]) -> list[bool | None]:
+    """Success (True), failure (False), or not judged (None)."""
     return [None if one.outcome is None else one.outcome == "success" for one in attempts]
 
 

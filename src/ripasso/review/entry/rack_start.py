@@ -22,7 +22,7 @@ _WORDS = (
 )
 #: Numbers as words, as they are said of reds.
 COUNTS = {word: number for number, word in enumerate(_WORDS.split())}
-_REDS = re.compile(r"(\w+) reds?|reds? (\d+)")
+_REDS = re.compile(r"(\w+) reds?\b|\breds? (\d+)\b")
 
 
 @dataclass(frozen=True)
@@ -31,13 +31,16 @@ class RackStart:
 
     `number` is that of the match (None: the next one), `score` the match's score before it (None: as
     counted). `layout` are the places of its balls, `in_progress` what the record says of a rack that is
-    going on, see `record.model.RackInProgress`.
+    going on, see `record.model.RackInProgress`, `stated` what is said of the racks that are not shown,
+    `from_layout` the id of the kept layout that it begins with.
     """
 
     number: int | None = None
     score: Mapping[str, int] | None = None
     layout: Mapping[str, Sequence[float]] | None = None
     in_progress: Mapping[str, object] = field(default_factory=dict)
+    stated: Sequence[Mapping[str, object]] = ()
+    from_layout: str = ""
 
 
 @edit
@@ -72,8 +75,12 @@ def begin_rack(snapshot: Snapshot, start: RackStart) -> Command:
         values["score_before"] = score
     if start.layout is not None:
         values["layout"] = {ball: tuple(place) for ball, place in start.layout.items()}
+        if start.from_layout:
+            values["from_layout"] = start.from_layout
     if start.in_progress:
         values["in_progress"] = dict(start.in_progress)
+    if start.stated:
+        values["stated"] = tuple(dict(one) for one in start.stated)
     commands.append(add_rack(now, values))
     return several(f"Begin {what} {number}", commands)
 

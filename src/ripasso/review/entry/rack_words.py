@@ -16,7 +16,7 @@ from ripasso.review.document.edits import REMOVE, Path
 from ripasso.review.language.parsing import NotAWord
 from ripasso.review.language.terms import BALLS, POCKETS
 from ripasso.review.language.translation import noop, tr
-from ripasso.review.record.model import Rack, RackPlan, serialize
+from ripasso.review.record.model import Rack, RackPlan, Session, serialize
 
 Values = dict[Path, object]
 ROLES: Mapping[str, str] = {
@@ -47,8 +47,11 @@ CLAUSES: Mapping[str, str] = {
     "root": "root 7: the shot from which the rack was lost",
     "made": "made 5: the shot that made the rack",
     "at": "at shot 3: when the plan was made",
+    "said": "said ada streak 5 by ida: what somebody says of racks not shown; also run, break",
     "lesson": noop("lesson with the 6 on the cushion stop short"),
 }
+#: What may be said of racks that are not shown: a row of racks won, balls in one visit, points in one.
+STATED = ("streak", "run", "break")
 EXAMPLES = (*CLAUSES.values(), "6 trouble; 1 3 cluster; 9 break ball; 12 insurance")
 
 
@@ -61,6 +64,7 @@ class RackWords:
     root: int | None = None
     made: int | None = None
     lesson: str | None = None
+    stated: list[JsonObject] = field(default_factory=list)
 
 
 def parse_rack(text: str) -> RackWords:
@@ -197,6 +201,40 @@ def _begins_clause(words: list[str]) -> bool:
     return (first in ("key", "break") and second in BALLS) or (first == "at" and second == "shot")
 
 
+def _said(said: RackWords, words: list[str]) -> None:
+    said.stated.append(parse_stated(words))
+
+
+def parse_stated(words: list[str]) -> JsonObject:
+    """A name, "streak", "run" or "break", a number, and who says so. Raises `NotAWord`.
+
+    The player is still a name: `with_player` finds whose.
+    """
+    folded = [word.casefold() for word in words]
+    place = next((i for i, word in enumerate(folded) if i and word in STATED), None)
+    if place is None or not "".join(words[place + 1 : place + 2]).isdecimal():
+        raise NotAWord(f"Who made how many? Say it so: {CLAUSES['said']}.")
+    made: JsonObject = {"player": " ".join(words[:place])}
+    made |= {"what": folded[place], "value": min(int(words[place + 1][:6]), 10_000)}
+    rest = words[place + 2 :]
+    if rest and folded[place + 2] == "by" and len(rest) > 1:
+        made["by"] = " ".join(rest[1:])
+    elif rest:
+        raise NotAWord(f"“{rest[0]}” has no place here; say it so: {CLAUSES['said']}.")
+    return made
+
+
+def with_player(stated: JsonObject, head: Session) -> JsonObject:
+    """What was said with the player's id for the name, or its beginning. Raises `NotAWord`."""
+    said = str(stated["player"]).casefold()
+    names = {player.id: player.name or player.id for player in head.players or () if not player.ghost}
+    found = [one for one, name in names.items() if said in (one.casefold(), name.casefold())]
+    found = found or [one for one, name in names.items() if name.casefold().startswith(said)]
+    if len(found) != 1:
+        raise NotAWord(f"“{stated['player']}” is nobody here; players are {', '.join(names.values())}.")
+    return {**stated, "player": found[0]}
+
+
 def _lesson(said: RackWords, words: list[str]) -> None:
     said.lesson = " ".join(words)
 
@@ -210,13 +248,21 @@ _READ: Mapping[str, Callable[[RackWords, list[str]], None]] = {
     "root": _number("root"),
     "made": _number("made"),
     "at": _at,
+    "said": _said,
     "lesson": _lesson,
 }
 
 
-def rack_values(rack: Rack, said: RackWords, shot: int | None, by: str = "") -> Values:
-    """What a line changes of a rack. A plan said later, at shot `shot`, is a new version, not an error."""
+def rack_values(head: Session, rack: Rack, said: RackWords, shot: int | None, by: str = "") -> Values:
+    """What a line changes of a rack. A plan said later, at shot `shot`, is a new version, not an error.
+
+    Raises `NotAWord` for a player who is not there.
+    """
     values: Values = {}
+    if said.stated:
+        stated = serialize(rack).get("stated") or []
+        found = [with_player(one, head) for one in said.stated]
+        values[("stated",)] = [*(one for one in stated if one not in found), *found]
     if said.roles:
         roles = {ball: list(names) for ball, names in serialize(rack).get("roles", {}).items()}
         for ball, names in said.roles.items():
@@ -245,9 +291,10 @@ def _with_plan(plans: tuple[RackPlan, ...], said: JsonObject, shot: int | None, 
     # A word more completes a plan; another order, group or ball is another plan: a new version.
     if last is not None and same and all(last.get(key, value) == value for key, value in said.items()):
         return [*listed[:-1], {**last, **said}]
-    carried: JsonObject = {
-        key: last[key] for key in ("group", "key_ball", "break_ball") if last and key in last
-    }
+    # Another group has its own key ball.
+    stays = last is not None and said.get("group", last.get("group")) == last.get("group")
+    names = ("group", "key_ball", "break_ball") if stays else ()
+    carried: JsonObject = {key: last[key] for key in names if last is not None and key in last}
     plan: JsonObject = {"version": len(listed) + 1, **carried, **said}
     if person:
         plan["by"] = person

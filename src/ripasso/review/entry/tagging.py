@@ -51,8 +51,10 @@ TAGS: Mapping[str, Tag] = {
             _tag(f"intent_{name}", "intent", "intent", name)
             for name in ("pot", "safety", "escape", "two_way", "push_out", "break")
         ),
+        _tag("position_perfect", "position", "result.position", "perfect"),
         _tag("position_good", "position", "result.position", "good"),
         _tag("position_playable", "position", "result.position", "playable"),
+        _tag("position_poor", "position", "result.position", "poor"),
         _tag("position_lost", "position", "result.position", "lost"),
         _tag("pace_short", "pace", "result.pace", "short"),
         _tag("pace_long", "pace", "result.pace", "long"),
@@ -128,10 +130,10 @@ def is_set(shot: Shot, name: str) -> bool:
     contact = data.get("result", {}).get("contact") if data.get("result") else None
     fallen = (data.get("facts") or {}).get("potted")
     answers = {
-        "potted": bool(fallen) and shot.intent in POT_INTENTS and contact not in ("thick", "thin"),
+        "potted": bool(fallen) and shot.intent in POT_INTENTS,
         "missed": fallen == [] and contact not in ("thick", "thin"),
-        "missed_thick": contact == "thick",
-        "missed_thin": contact == "thin",
+        "missed_thick": not fallen and contact == "thick",
+        "missed_thin": not fallen and contact == "thin",
         "unforced": any(error.unforced is True for error in errors),
         "forced": any(error.unforced is False for error in errors),
     }

@@ -33,6 +33,7 @@ from ripasso.review.language.items import (
 )
 from ripasso.review.language.terms import BY_ID, TERMS, Term
 from ripasso.review.record.model import Error, Shot, serialize
+from ripasso.review.scoring.expecting import expectation
 from ripasso.review.scoring.outcome import recorded_errors
 
 Values = dict[Path, object]
@@ -51,10 +52,11 @@ def tip_radii(game: str | None) -> float:
 def changed_shot(context: Context, items: Sequence[Item]) -> Shot:
     """The shot as it is when all this was said of it, one after the other. Raises `NotUnderstood`.
 
-    A cause may be said before what went wrong: it is taken in last.
+    A cause may be said before what went wrong, and how the ball was hit before it fell: they are taken in
+    last.
     """
     shot = context.shot
-    for item in sorted(items, key=_hangs_on_an_error):
+    for item in sorted(items, key=_rank):
         values = item_values(replace(context, shot=shot), item)
         if values:
             changed = with_values(shot, values)
@@ -63,10 +65,13 @@ def changed_shot(context: Context, items: Sequence[Item]) -> Shot:
     return shot
 
 
-def _hangs_on_an_error(item: Item) -> bool:
-    if isinstance(item, Word):
-        return BY_ID[item.id].path == ("error", "causes")
-    return isinstance(item, Root) or item in (TagWord("unforced"), TagWord("forced"))
+def _rank(item: Item) -> int:
+    """What hangs on the outcome comes after it, what hangs on an error at the end."""
+    if isinstance(item, Word) and BY_ID[item.id].path == ("result", "contact"):
+        return 1
+    is_cause = isinstance(item, Word) and BY_ID[item.id].path == ("error", "causes")
+    is_of_error = isinstance(item, Root) or item in (TagWord("unforced"), TagWord("forced"))
+    return 2 if is_cause or is_of_error else 0
 
 
 def words_values(context: Context, items: Sequence[Item]) -> Values:
@@ -125,10 +130,10 @@ def item_values(context: Context, item: Item) -> Values:  # noqa: C901, PLR0911,
 
 def _with_prediction(data: JsonObject, said: Predicted) -> list[JsonObject]:
     """The predictions with one more; a person's later word takes the place of the earlier one."""
-    call = {key: value for key, value in (("ball", said.ball), ("pocket", said.pocket)) if value}
-    made: JsonObject = {"by": said.name}
-    made |= {key: value for key, value in (("intent", said.intent), ("next_ball", said.next_ball)) if value}
-    made |= {"call": call} if call else {}
+    values = {name: getattr(said, name) for name in ("kind", "ball", "pocket", "next_ball", "cushions")}
+    made: JsonObject = {"by": said.name} | {
+        name: value for name, value in values.items() if value is not None
+    }
     return [*(one for one in data.get("predictions") or () if one.get("by") != said.name), made]
 
 
@@ -252,6 +257,9 @@ def items_of(shot: Shot, game: str | None = None) -> tuple[Item, ...]:
     items += [Wanted(name) for name, band in ANGLES.items() if wanted == list(band)]
     items += _terms(data, "Plan", "Aim")
     items += _happened(shot, data)
+    told = (Word("result.contact.thick"), Word("result.contact.thin"))
+    is_told = bool({TagWord("missed_thick"), TagWord("missed_thin")} & set(items))
+    items += [item for item in _terms(data, "Contact") if not (is_told and item in told)]
     items += _terms(data, "Result", "Luck")
     meant = _inner(data, "result", "colour_meant")
     items += [ColourMeant(meant)] if meant else []
@@ -267,10 +275,12 @@ def items_of(shot: Shot, game: str | None = None) -> tuple[Item, ...]:
 def _predictions(shot: Shot) -> list[Item]:
     found: list[Item] = []
     for one in shot.predictions or ():
-        ball, pocket = (one.call.ball, one.call.pocket) if one.call is not None else (None, None)
-        if one.by and " " not in one.by and (ball or one.intent or one.next_ball):
-            pocket = pocket if ball else None
-            found.append(Predicted(one.by.casefold(), ball, pocket, one.intent, one.next_ball))
+        said = expectation(one)
+        if one.by and " " not in one.by and said.can_be_said:
+            pocket = said.pocket if said.ball else None
+            found.append(
+                Predicted(one.by.casefold(), said.ball, pocket, said.kind, said.next_ball, said.cushions)
+            )
     return found
 
 

@@ -204,24 +204,31 @@ class Root:
 
 @dataclass(frozen=True)
 class Predicted:
-    """What somebody expected before the strike: a ball and its pocket, the kind of shot, the ball after."""
+    """What somebody expected before the strike: ball and pocket, kind of shot, the ball after, cushions.
+
+    `kind` is an intent or a method, `cushions` is the number of them on the cue ball's way.
+    """
 
     name: str
     ball: str | None = None
     pocket: str | None = None
-    intent: str | None = None
+    kind: str | None = None
     next_ball: str | None = None
+    cushions: int | None = None
 
     def written(self, manner: Manner) -> str:
         parts = [f"expected {self.name}"]
-        if self.intent:
-            parts.append(BY_ID[f"intent.{self.intent}"].form(manner.tradition))
+        if self.kind:
+            term = BY_ID.get(f"intent.{self.kind}") or BY_ID[f"methods.{self.kind}"]
+            parts.append(term.form(manner.tradition))
         if self.ball:
             parts.append(self.ball)
         if self.pocket:
             parts.append(manner.pocket(self.pocket))
         if self.next_ball:
             parts.append(f"then {self.next_ball}")
+        if self.cushions is not None:
+            parts.append(f"off {self.cushions} cushions")
         return " ".join(parts)
 
 

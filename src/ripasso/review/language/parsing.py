@@ -10,6 +10,7 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from difflib import get_close_matches
 from fractions import Fraction
+from typing import Any
 
 from ripasso.core.finding.limits import too_long
 from ripasso.review.language.items import (
@@ -61,7 +62,7 @@ SPECIALS: Mapping[str, str] = {
     "raised": "raised 20: the cue raised by so many degrees",
     "feathers": "feathers 4: how often the cue went back and forth",
     "system": "system plus: how a bank or an escape was aimed",
-    "expected": "expected ada 6 side left then 7: what somebody expected before the strike",
+    "expected": "expected ada bank 6 side left then 7 off 1 cushion: expected before the strike",
     "says": "says ada: whose judgement this is",
 }
 
@@ -266,22 +267,29 @@ def _system(line: _Line) -> Item:
     return System(name)
 
 
+_CUSHIONS = ("cushion", "cushions", "rail", "rails")
+
+
 def _expected(line: _Line) -> Item:
-    """A name, then any of: a kind of shot, a ball, a pocket, "then" and a ball."""
-    name, said = line.take(), dict[str, str]()
+    """A name, then any of: a kind of shot, a ball, a pocket, "then" and a ball, "off 2 cushions"."""
+    name, said = line.take(), dict[str, Any]()
     while name and not line.ended:
         found, length = _longest(line)
         if line.peek() == "then" and "next_ball" not in said:
             line.take()
             said["next_ball"] = _ball(line, "expected")
             continue
+        if line.peek() == "off" and line.peek(1).isdecimal() and line.peek(2) in _CUSHIONS:
+            said["cushions"] = int(line.peek(1)[:3])
+            line.place += 3
+            continue
         match found:
             case Ball(ball) if "ball" not in said:
                 said["ball"] = ball
             case Into(pocket) if "ball" in said and "pocket" not in said:
                 said["pocket"] = pocket
-            case Word(term) if term.startswith("intent.") and "intent" not in said:
-                said["intent"] = term.removeprefix("intent.")
+            case Word(term) if term.startswith(("intent.", "methods.")) and "kind" not in said:
+                said["kind"] = term.partition(".")[2]
             case _:
                 break
         line.place += length

@@ -69,6 +69,7 @@ GROUPS = (
     "Delivery",
     "Plan",
     "Aim",
+    "Contact",
     "Result",
     "Luck",
     "Decision",
@@ -220,10 +221,28 @@ TERMS: tuple[Term, ...] = (
         "Result",
         "result.position",
         {
+            "perfect": "position perfect|perfect",
             "good": "position good|good|nice",
             "playable": "playable",
+            "poor": "position poor|poor",
             "lost": "position lost|lost",
         },
+    ),
+    *_one(
+        "Contact",
+        "result.contact",
+        {
+            "thick": ("hit full but in|hit thick but in|in thick", "hit thick but in|in thick"),
+            "thin": "hit thin but in|in thin",
+            "clean": "hit clean|clean",
+            "left": "missed left|missed to the left",
+            "right": "missed right|missed to the right",
+        },
+    ),
+    *_one(
+        "Contact",
+        "result.missed_by",
+        {"near": "near jaw|at the near jaw|missed near", "far": "far jaw|at the far jaw|missed far"},
     ),
     *_one(
         "Result",

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from typing import Literal
 
 from ripasso.core.rules import Outcome, RackScore, ShotScore
 from ripasso.review.entry.break_sheet import sheet_for, value_of
+from ripasso.review.entry.tagging import is_set
 from ripasso.review.entry.word_values import items_of
 from ripasso.review.language.items import (
     ColourMeant,
@@ -37,7 +39,7 @@ from ripasso.review.language.vocabulary import (
 )
 from ripasso.review.record.model import Facts, Rack, Session, Shot
 from ripasso.review.record.proposals import without_proposals
-from ripasso.review.scoring.meant import meant_ball
+from ripasso.review.scoring.meant import POT_INTENTS, meant_ball
 from ripasso.review.scoring.outcome import recorded_errors
 
 Tone = Literal["plain", "good", "bad", "unsure"]
@@ -202,14 +204,23 @@ def _contact_chips(facts: Facts, meant: str | None) -> list[Chip]:
     return [Chip(f"{ball_word(facts.first_contact)} hit first", "unsure")]
 
 
+_POSITION_TONES: Mapping[str, Tone] = {"perfect": "good", "good": "good", "poor": "bad", "lost": "bad"}
+
+
 def _result_chips(shot: Shot) -> list[Chip]:
     result = shot.result
     if result is None:
         return []
     found: list[Chip] = []
+    is_told = is_set(shot, "missed_thick") or is_set(shot, "missed_thin")
+    if result.contact and not (is_told and shot.intent in POT_INTENTS):
+        found.append(
+            Chip(word(f"contact_{result.contact}"), "good" if result.contact == "clean" else "unsure")
+        )
+    if result.missed_by:
+        found.append(Chip(word(f"missed_by_{result.missed_by}"), "bad"))
     if result.position:
-        tone: Tone = {"good": "good", "playable": "plain", "lost": "bad"}[result.position]  # type: ignore[assignment]
-        found.append(Chip(word(f"position_{result.position}"), tone))
+        found.append(Chip(word(f"position_{result.position}"), _POSITION_TONES.get(result.position, "plain")))
     if result.pace in ("short", "long"):
         found.append(Chip(word(f"pace_{result.pace}"), "bad"))
     if result.side == "wrong":

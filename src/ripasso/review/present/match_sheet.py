@@ -6,6 +6,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from ripasso.core.figures.ledger import Look, MatchCourse, RackLine, Stamp, VisitLine, match_course
+from ripasso.core.figures.rack_results import Claim, highest_claim
 from ripasso.core.measures.shots import ShotMeasures, is_long_pot
 from ripasso.core.rules import Visit
 from ripasso.core.table import table_spec
@@ -147,8 +148,19 @@ def _summary(session: Session, course: MatchCourse) -> str:
         chances = [v.converted for v in course.visits if v.visit.player == side and v.converted is not None]
         if chances:
             words.append(f"{sum(chances)} of {count(len(chances), 'open chance')} taken")
+        words += [f"{_CLAIMED[one.what]} {one.words}, of what is not shown" for one in _claims(course, side)]
         parts.append(f"{player_name(session, side)}: {', '.join(words)}.")
     return " ".join(parts)
+
+
+_CLAIMED = {"streak": "a row of", "run": "a run of", "break": "a visit of"}
+
+
+def _claims(course: MatchCourse, side: str) -> list[Claim]:
+    """The highest that is said of a side, of each kind."""
+    results = [line.result for line in course.racks]
+    found = (highest_claim(results, side, what) for what in _CLAIMED)
+    return [one for one in found if one is not None]
 
 
 def _rack_lines(snapshot: Snapshot, course: MatchCourse) -> tuple[SheetLine, ...]:

@@ -140,6 +140,9 @@ def _position_lines(measures: ShotMeasures, units: Units) -> Iterator[MeasureLin
             "How far the cue ball ran after the contact: along its path, else the planned route to its rest."
         )
         yield MeasureLine(tr("cue ball ran"), units.words(measures.cue_travelled), tip)
+    elif measures.cue_travelled_least is not None:
+        tip = tr("From the contact to its rest in a straight line: the way between is not drawn.")
+        yield MeasureLine(tr("cue ball ran"), f"at least {units.words(measures.cue_travelled_least)}", tip)
 
 
 def _error_lines(position: Position, units: Units) -> Iterator[MeasureLine]:

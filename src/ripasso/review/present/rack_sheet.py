@@ -8,12 +8,13 @@ from dataclasses import dataclass
 
 from ripasso.core.measures.errors import FAILURES, FoundError
 from ripasso.core.rules import RackScore
-from ripasso.review.language.vocabulary import ball_word, pocket_word, word
+from ripasso.review.language.vocabulary import ball_word, pocket_word, rack_word, word
 from ripasso.review.present.derived import trouble_balls
-from ripasso.review.record.model import Rack, RackPlan, Session
+from ripasso.review.present.describing import player_name
+from ripasso.review.record.model import Rack, RackPlan, Session, Stated
 from ripasso.review.scoring.outcome import recorded_errors
 
-#: Roles as they are said.
+#: Roles as they are said of a ball; the others as the vocabulary has them.
 ROLE_WORDS = {
     "trouble": "trouble",
     "cluster": "in a cluster",
@@ -69,6 +70,7 @@ class RackSheet:
     making_shot: int | None
     making_suggested: int | None
     lesson: str
+    stated: tuple[str, ...]
     faults: tuple[Fault, ...]
 
 
@@ -84,14 +86,27 @@ def rack_sheet(
         rack.making_shot,
         suggested_making(rack, score),
         rack.lesson or "",
+        tuple(stated_words(session, one) for one in rack.stated or ()),
         repeated_faults(session),
     )
+
+
+def stated_words(session: Session, one: Stated) -> str:
+    """What somebody says of racks that are not shown, such as "Ada, 5 racks in a row, says Ida"."""
+    what = {
+        "streak": f"{rack_word(session.game)}s in a row",
+        "run": "in one visit",
+        "break": "points in one visit",
+    }
+    told = f"{one.value} {what[one.what]}" if one.what and one.value is not None else one.text or "nothing"
+    who = f"{player_name(session, one.player)}, " if one.player else ""
+    return f"{who}{told}{f', says {one.by}' if one.by else ''}"
 
 
 def _roles(rack: Rack) -> Iterator[str]:
     solved = trouble_balls(rack, 10**6)
     for ball, roles in (rack.roles or {}).items():
-        text = f"{ball_word(ball)}: {', '.join(ROLE_WORDS[role] for role in roles)}"
+        text = f"{ball_word(ball)}: {', '.join(ROLE_WORDS.get(role) or word(role) for role in roles)}"
         if ball in solved:
             text += f", solved at shot {solved[ball]}" if solved[ball] is not None else ", never solved"
         yield text

@@ -42,10 +42,12 @@ from ripasso.review.record.values import (
     Layout,
     Listed,
     Method,
+    MissedBy,
     Name,
     Number,
     OtherFoul,
     Pocket,
+    Position,
     RecordedPlace,
     Role,
     Share,
@@ -155,7 +157,8 @@ class Result(Record):
     """Four separate findings: the pot, the position, the quality of the hit, and luck."""
 
     contact: ContactMiss | None = None
-    position: Literal["good", "playable", "lost"] | None = None
+    missed_by: MissedBy | None = None
+    position: Position | None = None
     pace: Literal["short", "good", "long"] | None = None
     side: Literal["right", "straight", "wrong"] | None = None
     angle: Literal["too_straight", "good", "too_steep"] | None = None
@@ -182,14 +185,21 @@ class Error(Record):
 
 
 class Prediction(Record):
-    """What somebody expected before the strike; it is a hit when the shot was meant so."""
+    """What somebody expected before the strike; it is a hit when the shot was meant so.
+
+    `intent` and `call` are how earlier versions wrote `kind`, `ball` and `pocket`.
+    """
 
     by: str | None = None
     option: str | None = None
     text: str | None = None
+    kind: Intent | Method | None = None
+    ball: Ball | None = None
+    pocket: Pocket | None = None
+    cushions: Whole | None = None
+    next_ball: Ball | None = None
     intent: Intent | None = None
     call: Call | None = None
-    next_ball: Ball | None = None
 
 
 class Pen(Record):
@@ -266,6 +276,16 @@ class RackPlan(Record):
     made_at_shot: Whole | None = None
 
 
+class Stated(Record):
+    """What somebody says of racks that are not shown; it is kept apart from what is proven."""
+
+    by: str | None = None
+    player: str | None = None
+    what: Literal["streak", "run", "break"] | None = None
+    value: Whole | None = None
+    text: str | None = None
+
+
 class RackInProgress(Record):
     """How a rack stood when its film begins: points in it, who plays, the visit's run, what lies there.
 
@@ -286,12 +306,14 @@ class Rack(Record):
     number: Whole
     breaker: str | None = None
     layout: Layout | None = None
+    from_layout: str | None = None
     roles: Annotated[dict[Ball, Few[Role]], Field(max_length=MOST_BALLS)] | None = None
     plans: Few[RackPlan] | None = None
     shots: Listed[Shot] | None = None
     score_before: dict[str, Whole] | None = None
     in_progress: RackInProgress | None = None
     not_shown: bool | None = None
+    stated: Few[Stated] | None = None
     conceded_by: str | None = None
     lesson: str | None = None
     root_shot: Whole | None = None
@@ -308,12 +330,20 @@ class Player(Record):
     ghost: bool | None = None
 
 
+class SameTime(Record):
+    """A film shows a moment so many seconds later, by its own time, than the other film does."""
+
+    recording: Name
+    offset: Number
+
+
 class Recording(Record):
     id: Name
     file: str | None = None
     fingerprint: Fingerprint | str | None = None
     duration: Number | None = None
     frame_rate: Number | None = None
+    same_time: SameTime | None = None
     views: Few[View] | None = None
 
 
@@ -342,9 +372,17 @@ class Attempt(Record):
     met: dict[str, bool] | None = None
     miss: ContactMiss | None = None
     cause: Cause | None = None
+    causes: Few[Cause] | None = None
+    miscue: bool | None = None
     relaxed: bool | None = None
     rest: RecordedPlace | None = None
     note: str | None = None
+
+    @property
+    def every_cause(self) -> tuple[str, ...]:
+        """The causes however they were written; a miscue is one."""
+        said = (self.cause, *(self.causes or ()), "miscue" if self.miscue else None)
+        return tuple(dict.fromkeys(one for one in said if one is not None))
 
 
 class Criterion(Record):
@@ -367,9 +405,11 @@ class AttemptSet(Record):
     layout: Layout | None = None
     target: Call | None = None
     from_shot: FromShot | Whole | None = None
+    variant_of: FromShot | str | None = None
+    from_layout: str | None = None
     criteria: Few[Criterion] | None = None
     context_weight: Number | None = None
-    uncounted_before: Whole | None = None
+    before_count: Whole | None = None
     own_limits: str | None = None
     attempts: Listed[Attempt] | None = None
 
@@ -394,6 +434,7 @@ class Session(Record):
     table_checks: Few[TableCheck] | None = None
     level: Literal["beginner", "club", "county", "professional"] | Level | None = None
     film_parts: Listed[FilmPart] | None = None
+    stated: Few[Stated] | None = None
     racks: Listed[Rack] | None = None
     attempt_sets: Listed[AttemptSet] | None = None
 

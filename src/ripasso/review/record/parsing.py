@@ -88,6 +88,19 @@ def read_session(text: str | bytes) -> Session:
     return session
 
 
+def read_json(text: str | bytes) -> Any:
+    """The JSON of any file of ours, of a size and with values that can be worked with.
+
+    Raises `UnreadableSession`, also for values that nothing can hold.
+    """
+    text = _decoded(text)
+    data = _parse(text)
+    unfit = next(unfit_values(data), None) if MAY_BE_UNFIT.search(text) else None
+    if unfit is not None:
+        raise UnreadableSession(f"{unfit[0]} {unfit[1]}.")
+    return data
+
+
 def is_newer(session: Session) -> bool:
     """True when the file was written by a later version of the format."""
     return session.version > VERSION

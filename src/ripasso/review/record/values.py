@@ -75,6 +75,8 @@ Aim = Literal[
     "second_plan",
 ]
 ContactMiss = Literal["thick", "clean", "thin", "left", "right"]
+MissedBy = Literal["near", "far"]
+Position = Literal["perfect", "good", "playable", "poor", "lost"]
 ErrorKind = Literal["pot", "position", "safety", "escape", "foul", "decision", "missed_chance", "break"]
 OtherFoul = Literal[
     "double_hit",

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from ripasso.core.figures.ledger import run_of
-from ripasso.core.figures.rack_results import RackResult
+from ripasso.core.figures.rack_results import Claim, RackResult
 from ripasso.core.measures.film_time import LiveFilm
 from ripasso.core.rules import MatchScore
 from ripasso.review.record.model import Rack, Session, Shot
@@ -13,16 +13,14 @@ from ripasso.review.record.model import Rack, Session, Shot
 
 def session_results(session: Session, score: MatchScore, film: LiveFilm) -> list[RackResult]:
     """What came of every rack; sides are the ids of players."""
+    return [rack_result(session, score, place, film) for place in range(len(session.racks or ()))]
+
+
+def rack_result(session: Session, score: MatchScore, place: int, film: LiveFilm) -> RackResult:
+    """What came of the rack at a place (0 first). What is said of the whole session is with the first."""
+    rack = (session.racks or ())[place]
     points = session.game == "straight_pool"
-    return [
-        rack_result(rack, score, place, film, points=points) for place, rack in enumerate(session.racks or ())
-    ]
-
-
-def rack_result(
-    rack: Rack, score: MatchScore, place: int, film: LiveFilm, *, points: bool = False
-) -> RackResult:
-    """What came of the rack at a place (0 first); `points`: the match is counted in points, not in racks."""
+    said = (*((session.stated or ()) if place == 0 else ()), *(rack.stated or ()))
     judged, before = score.racks[place], score.score_before[place]
     shots = rack.shots or ()
     shown = not rack.not_shown
@@ -41,6 +39,11 @@ def rack_result(
         run=run or "",
         shown=shown,
         stated=rack.score_before is not None,
+        claims=tuple(
+            Claim(one.player, one.what, one.value, one.by or "")
+            for one in said
+            if one.player is not None and one.what is not None and one.value is not None
+        ),
     )
 
 

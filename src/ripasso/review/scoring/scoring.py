@@ -59,7 +59,8 @@ def session_facts(session: Session, racks: Iterable[RackFacts]) -> SessionFacts:
     """The plain facts of a session; `racks` are those of its racks."""
     players = tuple(p.id for p in session.players or () if not p.ghost)
     ghost = next((p.id for p in session.players or () if p.ghost), None)
-    return SessionFacts(session.game, players, tuple(racks), session.rules or {}, ghost)
+    is_played = session.kind != "attempts"
+    return SessionFacts(session.game, players, tuple(racks), session.rules or {}, ghost, is_played)
 
 
 def rack_facts(rack: Rack) -> RackFacts:

@@ -98,7 +98,7 @@ def _row_words(text: str) -> str:
     return f"{under}{dash}{tr(words)}"
 
 
-_POSITION = ("good", "lost", "long", "short", "wrong_side", "too_straight", "too_steep")
+_POSITION = ("perfect", "good", "poor", "lost", "long", "short", "wrong_side", "too_straight", "too_steep")
 _ROWS: tuple[tuple[str, str, str], ...] = (
     ("pots", noop("Potting"), WORDS["figure_pots"]),
     ("two_way", noop("Potting"), WORDS["figure_two_way"]),
@@ -189,8 +189,10 @@ def shot_words(facts: Facts, place: int) -> str:
 
 
 _SHOWN = {
+    "position_perfect",
     "position_good",
     "position_playable",
+    "position_poor",
     "position_lost",
     "pace_short",
     "pace_long",

@@ -8,7 +8,7 @@ import numpy as np
 
 from ripasso.core.figures import player_stats as of
 from ripasso.core.figures.facts import UNKNOWN, YES, Facts, Flags
-from ripasso.core.figures.racks import PlacedRack, runs_in_a_row, streak_of
+from ripasso.core.figures.racks import PlacedRack, claim_of, runs_in_a_row, streak_of
 from ripasso.core.figures.rates import (
     OPEN_LEAVE,
     escapes_hit,
@@ -210,9 +210,20 @@ def _colours(facts: Facts, places: np.ndarray) -> Iterator[Line]:
         yield "colour_got", "Colours taken after a red", "As meant", rated(places, meant, got)
 
 
+CLAIMED = {
+    "streak": "Longest row of racks, of what is not shown",
+    "run": "Highest run, of what is not shown",
+    "break": "Highest visit in points, of what is not shown",
+}
+
+
 def _racks(racks: Sequence[PlacedRack]) -> Iterator[Line]:
     """Racks won or lost, on whose break, without a stroke, and the longest rows of them."""
     title, known = "Racks", [rack for rack in racks if rack.known]
+    for what, words in CLAIMED.items():
+        claim = claim_of(racks, what)
+        if claim is not None:
+            yield f"stated_{what}", title, words, Figure(_shots_of([]), words=claim.words)
     if not known:
         return
     yield "racks", title, "Won", _of_racks(known)

@@ -31,7 +31,8 @@ SAID: Mapping[str, str] = {
     "if_missed": "What a miss would leave",
     "system": "Systems",
     "roles": "Role of the ball",
-    "contact": "Contact of a miss",
+    "contact": "Contact",
+    "missed_by": "Missed at which jaw",
     "position": "Position",
     "pace": "How far the cue ball ran",
     "said_side": "Side of the next ball's line",
@@ -55,6 +56,8 @@ _NUMBERS = {
 }
 #: Words that stand in the vocabulary under another key, by their column.
 PREFIXES: Mapping[str, str] = {
+    "contact": "contact_",
+    "missed_by": "missed_by_",
     "position": "position_",
     "pace": "pace_",
     "said_side": "side_",

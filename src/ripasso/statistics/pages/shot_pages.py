@@ -142,8 +142,15 @@ def _angles(facts: Facts, places: np.ndarray, made: Flags) -> Iterator[Line]:
 
 def _travel(facts: Facts, places: np.ndarray, made: Flags) -> Iterator[Line]:
     way, title = facts.numbers("travel"), tr("Way of the cue ball")
-    known = made & ~np.isnan(way)
-    if not known.any():
+    least = facts.numbers("travel_least")
+    if (made & ~np.isnan(least)).any():
+        yield (
+            "travel_least",
+            title,
+            "Where it is not drawn, at least, mean",
+            averaged(places, made, least, metres),
+        )
+    if not (made & ~np.isnan(way)).any():
         return
     yield "travel", title, "Mean", averaged(places, made, way, metres)
     share = way / facts.numbers("table_length")

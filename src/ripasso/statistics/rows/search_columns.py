@@ -36,6 +36,7 @@ MEASURED: Mapping[str, tuple[str, bool]] = {
     "zone_distance": ("zone_distance", True),
     "loss": ("loss", True),
     "ran": ("travel", True),
+    "ran_least": ("travel_least", True),
     "percent": ("pace_percent", True),
     "raised": ("raised", True),
 }

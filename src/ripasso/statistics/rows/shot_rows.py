@@ -18,6 +18,7 @@ from ripasso.review.document.snapshot import Snapshot
 from ripasso.review.record.model import Rack, Session, Shot
 from ripasso.review.record.people import person_key, persons
 from ripasso.review.record.proposals import without_proposals
+from ripasso.review.scoring.expecting import came_as_expected
 from ripasso.review.scoring.meant import meant_at_all, meant_ball, meant_ball_down
 from ripasso.review.scoring.outcome import found_kinds, is_judged, recorded_errors, shot_outcome
 from ripasso.review.scoring.rack_results import rack_result
@@ -25,7 +26,7 @@ from ripasso.review.scoring.scoring import score_of
 from ripasso.statistics.rows.contexts import Setting, rack_contexts, scored_rack, visits_before
 
 #: Part of what is stored beside derived rows: rows of another version are computed anew.
-FIGURES_VERSION = 7
+FIGURES_VERSION = 8
 #: What a rack counts in the code of a visit: more than any rack has shots.
 VISIT_RACK = 100_000
 
@@ -113,14 +114,13 @@ class _RowMaker:
             return None
         if self._setting is None:
             self._setting = Setting.of(self._session)
-        rack = (self._session.racks or ())[place]
-        points = self._session.game == "straight_pool"
-        found = rack_result(rack, self._score, place, self._setting.film, points=points)
+        found = rack_result(self._session, self._score, place, self._setting.film)
         return replace(
             found,
             sides=tuple(self._people.get(side, "") for side in found.sides),
             winner=self._person(found.winner),
             breaker=self._person(found.breaker),
+            claims=tuple(replace(one, side=self._people.get(one.side, "")) for one in found.claims),
         )
 
     def _person(self, side: str | None) -> str | None:
@@ -163,6 +163,7 @@ def _fill(facts: FactRow, record: Shot, judged: ShotScore | None) -> None:
         facts.position, facts.pace = result.position or "", result.pace or ""
         facts.said_side, facts.angle = result.side or "", result.angle or ""
         facts.contact, facts.luck = result.contact or "", result.luck or ""
+        facts.missed_by = result.missed_by or ""
     if stroke is not None:
         facts.stroke, facts.stroke_pace = stroke.kind or "", stroke.pace or ""
     _fill_words(facts, shot)
@@ -178,15 +179,8 @@ def _fouls(shot: Shot, judged: ShotScore | None) -> Sequence[str]:
 def _predicted(shot: Shot, meant: str) -> Iterator[str]:
     """Who expected what was meant, and who did not; only what is known of the shot decides."""
     for one in shot.predictions or ():
-        said = [
-            (one.intent, shot.intent),
-            (one.call and one.call.ball, meant),
-            (one.call and one.call.pocket, shot.call and shot.call.pocket),
-            (one.next_ball, shot.plan and shot.plan.next_ball),
-        ]
-        known = [(expected, came) for expected, came in said if expected and came]
-        if one.by and known:
-            hit = all(expected == came for expected, came in known)
+        hit = came_as_expected(one, shot, meant)
+        if one.by and hit is not None:
             yield f"{one.by.replace(' ', '_')}:{'hit' if hit else 'miss'}"
 
 

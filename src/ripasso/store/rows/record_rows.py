@@ -3,17 +3,18 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from typing import Any
 
 from pydantic import ValidationError
-from sqlalchemy import Connection, delete, select
+from sqlalchemy import Connection, delete, func, select
 from sqlalchemy.dialects.sqlite import insert as upsert
 
 from ripasso.core.json_data import JsonObject
 from ripasso.review.document.command import RECORDS, Change, Entry, Table
 from ripasso.review.document.snapshot import Rows
+from ripasso.review.record.kept_layout import KeptLayout
 from ripasso.review.record.model import AttemptSet, Rack, Session, Shot, serialize
 from ripasso.review.record.parts import Record
 from ripasso.store.rows import tables
@@ -24,12 +25,14 @@ _PARENT: dict[Table, str | None] = {
     "rack": "session",
     "shot": "rack",
     "attempt_set": "session",
+    "layout": None,
 }
 _TABLES = {
     "session": tables.session,
     "rack": tables.rack,
     "shot": tables.shot,
     "attempt_set": tables.attempt_set,
+    "layout": tables.layout,
 }
 CHILDREN: tuple[tuple[Table, Any], ...] = (("rack", tables.rack), ("attempt_set", tables.attempt_set))
 
@@ -67,6 +70,30 @@ def load(connection: Connection, session: str) -> LoadedRows:
     )
     taker.take("shot", connection.execute(shots))
     return LoadedRows(taker.rows, taker.damaged)
+
+
+def layouts(connection: Connection) -> list[tuple[str, KeptLayout]]:
+    """The kept layouts that can be read, by title, with their keys."""
+    table, found = tables.layout, list[tuple[str, KeptLayout]]()
+    query = select(table.c.key, table.c.record).order_by(table.c.title, table.c.key)
+    for key, stored in connection.execute(query):
+        record = _record("layout", stored)
+        if isinstance(record, KeptLayout):
+            found.append((key, record))
+    return found
+
+
+def played_from(connection: Connection, layouts: Sequence[str]) -> list[tuple[str, Table, str]]:
+    """Session, table and key of the racks and sets of attempts that began from kept layouts."""
+    found: list[tuple[str, Table, str]] = []
+    for name, table in CHILDREN:
+        origin = func.json_extract(table.c.record, "$.from_layout")
+        # A record without the words needs no parsing.
+        query = select(table.c.session, table.c.key).where(
+            table.c.record.contains('"from_layout":', autoescape=True), origin.in_(list(layouts))
+        )
+        found += [(session, name, key) for session, key in connection.execute(query)]
+    return found
 
 
 class _Taker:
@@ -131,4 +158,6 @@ def _row_values(table: Table, key: str, entry: Entry) -> JsonObject:
         }
     elif isinstance(record, AttemptSet):
         values |= {"title": record.title}
+    elif isinstance(record, KeptLayout):
+        values |= {"title": record.title, "game": record.game}
     return values

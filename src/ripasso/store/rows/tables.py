@@ -157,6 +157,16 @@ session_columns = Table(
     Column("data", LargeBinary, nullable=False),
 )
 
+# Layouts that are kept for use in any session; see `review.record.kept_layout`.
+layout = Table(
+    "layout",
+    metadata,
+    Column("key", String, primary_key=True),
+    Column("title", String, nullable=False),
+    Column("game", String),
+    Column("record", Text, nullable=False),
+)
+
 # What is being typed; a row goes when the text is kept, or left. `place` names the record and the key.
 draft = Table(
     "draft",

@@ -12,6 +12,7 @@ from PyQt6.QtCore import QObject, QTimer
 from ripasso.core.figures.measure_rows import measure_row
 from ripasso.core.json_data import JsonMapping
 from ripasso.core.measures.shots import ShotMeasures
+from ripasso.review.document.command import LIBRARY
 from ripasso.review.document.document import Changed, Document
 from ripasso.review.document.signal import Signal
 from ripasso.review.document.snapshot import Snapshot
@@ -89,7 +90,8 @@ class Measuring(QObject):
         return bool(self._waiting) or self._running is not None
 
     def _follow(self, change: Changed) -> None:
-        self.want(change.command.session)
+        if change.command.session != LIBRARY:
+            self.want(change.command.session)
 
     def _next(self) -> None:
         if self._running is not None or not self._waiting:

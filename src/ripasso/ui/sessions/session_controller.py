@@ -25,6 +25,7 @@ from ripasso.review.entry.rack_start import RackStart, begin_rack
 from ripasso.review.language.vocabulary import count
 from ripasso.review.record.model import Recording, Session, serialize
 from ripasso.review.record.parsing import is_newer
+from ripasso.review.recordings.films import add_film
 from ripasso.store.errors import LibraryError
 from ripasso.store.session_file import SUFFIX, SessionFileError, load_session, save_session
 from ripasso.ui.review.rack.rack_start_dialog import MIDDLE, RackStartDialog
@@ -61,7 +62,9 @@ class SessionController:
                 snapshot = self._workspace.document.session(session.id)
                 if dialog.in_the_middle.isChecked() and snapshot is not None:
                     begin = self._begin_rack(snapshot)
-                    RackStartDialog(snapshot, begin, None, self._page, kind=MIDDLE).exec()
+                    RackStartDialog(
+                        self._workspace.theme, snapshot, begin, None, self._page, kind=MIDDLE
+                    ).exec()
                 self.begun.emit(session.id)
 
     def _begin_rack(self, snapshot: Snapshot) -> Callable[[RackStart], bool]:
@@ -171,6 +174,33 @@ class SessionController:
         values: dict[ValuePath, object] = {("recordings",): recordings}
         if self._run(set_values(snapshot, "session", key, values, "Choose the film")):
             self._workspace.messages.say(f"{path.name} is the film of {snapshot.head.title}.", "good")
+
+    def choose_another_film(self, key: str) -> None:
+        """Choose one more film of a session: another part, or a second camera."""
+        folder = self._workspace.settings.get("last_folder")
+        path = choose_file(self._page, "Add a film", folder, FILM_FILTER)
+        if path:
+            self._workspace.settings.set("last_folder", str(Path(path).parent))
+            self.add_film(key, Path(path))
+
+    def add_film(self, key: str, path: Path) -> None:
+        """Put one more film to a session."""
+        self._workspace.messages.say(f"{path.name} is looked through.")
+
+        def take(found: Recording) -> None:
+            snapshot = self._snapshot(key)
+            if snapshot is None:
+                return
+            try:
+                command = add_film(snapshot, found)
+            except RefusedEdit as error:
+                self._workspace.messages.say(str(error), "unsure")
+                return
+            if self._run(command):
+                words = f"{path.name} belongs to {snapshot.head.title} now; Alt F shows its films."
+                self._workspace.messages.say(words, "good")
+
+        self._workspace.background.run(lambda: recording_of(path), take)
 
     def fill_demo(self) -> None:
         """Put the demo's sessions into the library."""

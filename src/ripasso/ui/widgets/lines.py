@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Container, Sequence
 
 from PyQt6.QtCore import QAbstractTableModel, QModelIndex, QObject, Qt
 from PyQt6.QtWidgets import QHeaderView, QTableView
@@ -59,15 +59,21 @@ def _is_figure(text: str) -> bool:
     return text[0].isdigit() and not text[-1].isalpha() and not words
 
 
-def lines_view(theme: Theme, name: str, model: LinesModel, opened: Callable[[int], None]) -> QTableView:
-    """A view of lines; `opened` is called with the row of one that is opened."""
+def lines_view(
+    theme: Theme, name: str, model: LinesModel, opened: Callable[[int], None], narrow: Container[int] = ()
+) -> QTableView:
+    """A view of lines; `opened` is called with the row of one that is opened.
+
+    `narrow` are columns of words that take no more than they need.
+    """
     view = plain_table(theme, name, model)
 
     def fit_columns() -> None:
         """Figures take what they need, words share the rest."""
         for column in range(model.columnCount()):
             mode = QHeaderView.ResizeMode
-            width = mode.ResizeToContents if column in model.figures else mode.Stretch
+            is_narrow = column in model.figures or column in narrow
+            width = mode.ResizeToContents if is_narrow else mode.Stretch
             header_of(view).setSectionResizeMode(column, width)
 
     model.modelReset.connect(fit_columns)

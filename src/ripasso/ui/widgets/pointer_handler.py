@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import Protocol
 
 from ripasso.core.table.places import Place
@@ -38,3 +39,32 @@ class PointerHandler(Protocol):
     def finish(self) -> None:
         """What was begun is complete."""
         ...
+
+
+class ClickHandler:
+    """A hand that only clicks: `clicked` is called with the place."""
+
+    looking = False
+
+    def __init__(self, clicked: Callable[[Place], object]) -> None:
+        self._clicked = clicked
+
+    def grasp(self, _place: Place, *, reach_m: float = 0.0) -> bool:
+        """Nothing is dragged."""
+        return False
+
+    def press(self, place: Place, *, also: bool = False, reach_m: float = 0.0) -> None:
+        """A click at a place."""
+        self._clicked(place)
+
+    def move(self, _place: Place) -> None:
+        """Nothing."""
+
+    def release(self, _place: Place) -> None:
+        """Nothing."""
+
+    def hover(self, _place: Place) -> None:
+        """Nothing."""
+
+    def finish(self) -> None:
+        """Nothing."""

@@ -12,6 +12,7 @@ from ripasso.review.document.signal import Signal
 from ripasso.review.entry.attempts import (
     NotAChange,
     add_attempt_set,
+    add_set_of_layout,
     attempt_set,
     change_words,
     corrected_attempt,
@@ -28,6 +29,7 @@ from ripasso.review.entry.attempts import (
 )
 from ripasso.review.language.vocabulary import count
 from ripasso.review.measuring.measuring import core_zone
+from ripasso.review.record.kept_layout import KeptLayout
 from ripasso.review.record.model import Attempt, AttemptSet, serialize
 from ripasso.ui.review.again.again_page import AgainPage
 from ripasso.ui.review.shared.context import ReviewContext
@@ -86,6 +88,20 @@ class AgainController:
         self._key, self._changes, self._chosen = key, [], None
         self.refresh()
         return True
+
+    def begin_with(self, kept: KeptLayout) -> bool:
+        """Count attempts at a kept layout: in the session's set of it, or in a new one."""
+        controller = self._context.controller
+
+        def found() -> str | None:
+            sets = controller.snapshot.attempt_sets if controller.snapshot is not None else ()
+            return next((key for key, one in sets if one.from_layout == kept.id), None)
+
+        if found() is None and not controller.perform_session(lambda now: add_set_of_layout(now, kept)):
+            return False
+        self._key, self._changes, self._chosen = found(), [], None
+        self.refresh()
+        return self._key is not None
 
     def refresh(self) -> None:
         """Show the set in hand as it stands."""
@@ -188,7 +204,7 @@ class AgainController:
             self._context.say("How many before is a number, such as 3.", "unsure")
             return
         number = int(text or 0)
-        self._values({("uncounted_before",): number or REMOVE}, "Say how many attempts nobody counted")
+        self._values({("before_count",): number or REMOVE}, "Say how many attempts nobody counted")
 
     def _change(self, text: str) -> None:
         if not text.strip():

@@ -21,7 +21,6 @@ from PyQt6.QtWidgets import (
 from ripasso.core.inference.intervals import rate
 from ripasso.core.measures.attempts import AttemptFigures, ChangeEffect
 from ripasso.core.table import TableSpec
-from ripasso.core.table.places import Place
 from ripasso.drawing import TableScene
 from ripasso.drawing.layers import zone_primitives
 from ripasso.drawing.primitives import Circle, Primitive
@@ -33,6 +32,7 @@ from ripasso.ui.theme import Theme
 from ripasso.ui.widgets.basics import label, panel, set_property
 from ripasso.ui.widgets.lines import LinesModel, lines_view
 from ripasso.ui.widgets.painted import painted
+from ripasso.ui.widgets.pointer_handler import ClickHandler
 from ripasso.ui.widgets.table_view import TableView
 
 HELP = (
@@ -124,7 +124,7 @@ class AgainPage(QWidget):
         self.name = _line("Another name for this set", self._say_name)
         self.before = _line("How many attempts before nobody counted", self._say_before)
         self.told = label("", "caption", wrap=True)
-        self.table.hand = _Rests(self)
+        self.table.hand = ClickHandler(self.rested.emit)
         self.more = _line("One more criterion, before the first attempt", self._say_more)
         self.weight = _line("How much the situation weighs, by hand: 1 to 5", self._say_weight)
         self.limits = _line("What the own table does not allow", self._say_limits)
@@ -173,7 +173,7 @@ class AgainPage(QWidget):
         self.title.setText(made.title or made.id)
         self.counter.setText(f"{figures.rate.made} of {figures.rate.of}")
         self.rate.setText(_rate_words(figures))
-        self.first.setText(_first_words(figures, len(made.attempts or ()), made.uncounted_before or 0))
+        self.first.setText(_first_words(figures, len(made.attempts or ()), made.before_count or 0))
         self.criteria.setText("\n".join(_criteria_words(made, figures, chosen)))
         self.told.setText(_told_words(made.attempts or (), chosen))
         self.effects.setText("\n".join(map(_effect_words, effects_of(made))))
@@ -323,7 +323,7 @@ def _told_words(attempts: Sequence[Attempt], chosen: int | None) -> str:
         return ""
     one = attempts[-1 if chosen is None else chosen]
     parts = [f"Attempt {one.number}: {one.outcome or 'not judged'}"]
-    parts += [part for part in (one.miss, word(one.cause) if one.cause else "", one.note) if part]
+    parts += [part for part in (one.miss, *map(word, one.every_cause), one.note) if part]
     if one.rest is not None:
         parts.append("rest placed")
     more = " · → goes on, G M C V correct it" if chosen is not None else ""
@@ -340,35 +340,6 @@ def rest_rings(spec: TableSpec, attempts: Sequence[Attempt], chosen: int | None)
             radius = spec.ball_radius * (0.9 if place == chosen else 0.5)
             drawn.append(Circle(at, radius, fill, "table.words"))
     return tuple(drawn)
-
-
-class _Rests:
-    """The hand on the diagram: a click is where the cue ball came to rest."""
-
-    looking = False
-
-    def __init__(self, page: AgainPage) -> None:
-        self._page = page
-
-    def grasp(self, _place: Place, *, reach_m: float = 0.0) -> bool:
-        """Nothing is dragged."""
-        return False
-
-    def press(self, place: Place, *, also: bool = False, reach_m: float = 0.0) -> None:
-        """Where it stopped."""
-        self._page.rested.emit(place)
-
-    def move(self, _place: Place) -> None:
-        """Nothing."""
-
-    def release(self, _place: Place) -> None:
-        """Nothing."""
-
-    def hover(self, _place: Place) -> None:
-        """Nothing."""
-
-    def finish(self) -> None:
-        """Nothing."""
 
 
 def _effect_words(effect: ChangeEffect) -> str:

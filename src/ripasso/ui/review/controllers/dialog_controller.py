@@ -123,7 +123,7 @@ class DialogController:
             return
         layout = self._context.pictures.layout("before")
         begin = self._context.controller.begin_rack
-        RackStartDialog(snapshot, begin, layout, self._context.window).exec()
+        RackStartDialog(self._context.theme, snapshot, begin, layout, self._context.window).exec()
 
     def begin_stretch(self) -> None:
         """A stretch of film begins here."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from pathlib import Path
 
 from PyQt6.QtCore import QPoint
@@ -12,6 +13,7 @@ from ripasso.film.decoding.overview import Overview, overview
 from ripasso.film.finding import find_film
 from ripasso.review.recordings.film_parts import clips_of
 from ripasso.ui.review.film.film_sound import FilmSound
+from ripasso.ui.review.film.films_dialog import FilmsDialog, FilmTools
 from ripasso.ui.review.film.side_by_side import SideBySideView
 from ripasso.ui.review.shared.context import ReviewContext
 
@@ -19,7 +21,8 @@ from ripasso.ui.review.shared.context import ReviewContext
 class FilmViewController:
     """Works for the page whose parts it has."""
 
-    def __init__(self, context: ReviewContext, beside: SideBySideView) -> None:
+    def __init__(self, context: ReviewContext, beside: SideBySideView, add_film: Callable[[], None]) -> None:
+        self._add_film = add_film
         self._context, self._beside = context, beside
 
     def follow(self) -> None:
@@ -75,6 +78,32 @@ class FilmViewController:
         elif self._context.player.playing and self._context.player.time_s is not None:
             self._context.player.seek(self._context.player.time_s)
         self._context.say("The film is heard at its own speed." if sound.on else "The film is silent.")
+
+    def other_camera(self) -> None:
+        """Another film of the session, at the same moment where the two run together."""
+        self._context.film_controller.other_camera()
+        self._context.refresh()
+
+    def show_films(self) -> None:
+        """The films of the session."""
+        context = self._context
+        if context.controller.snapshot is None:
+            return
+        to = context.film_controller
+
+        def show(film: str) -> None:
+            to.choose(film)
+            context.refresh()
+
+        tools = FilmTools(
+            lambda: context.controller.snapshot,
+            context.controller.perform_session,
+            show,
+            to.shown,
+            lambda: to.left,
+            self._add_film,
+        )
+        FilmsDialog(context.theme, tools, context.window).exec()
 
     def show_clips(self) -> QMenu | None:
         """Offer every place on film that shows the shot in hand: itself, a second camera, replays."""

@@ -11,12 +11,14 @@ from ripasso.review.document.document import Document
 from ripasso.review.document.edits import Path as ValuePath
 from ripasso.review.document.edits import set_values
 from ripasso.review.document.snapshot import Snapshot
-from ripasso.review.entry.marking import Moment, strike_of
+from ripasso.review.entry.marking import Moment
 from ripasso.review.language.vocabulary import clock
 from ripasso.review.present.describing import player_name, shot_title
-from ripasso.review.record.model import Recording, serialize
+from ripasso.review.record.model import Recording, Shot, serialize
 from ripasso.review.record.parts import Fingerprint
+from ripasso.review.record.values import Number
 from ripasso.review.recordings.film_parts import ShotClip
+from ripasso.review.recordings.films import time_in
 from ripasso.ui.review.film.film_player import FilmPlayer
 from ripasso.ui.review.film.side_by_side import Pinned
 from ripasso.ui.review.state.review_controller import ReviewController
@@ -43,9 +45,29 @@ class FilmController:
         self._stretch: Moment | None = None
         #: Where moved films were found, by where they were: an undo must not lose them again.
         self._found: dict[str, Path] = {}
+        #: The film that was chosen by hand, and the shot that was in hand then.
+        self._chosen: tuple[str, str | None] | None = None
+        #: What the film before showed when another was chosen.
+        self.left: Moment | None = None
 
     @property
     def recording(self) -> Recording | None:
+        """The film on show: that of the shot in hand, a camera chosen beside it, else the session's first.
+
+        A film that runs by itself is shown until another shot is taken in hand.
+        """
+        snapshot, shot = self._controller.snapshot, self._controller.shot
+        recordings = (snapshot.head.recordings if snapshot else None) or ()
+        main = self._marked_in
+        if self._chosen is not None and snapshot is not None:
+            chosen, at = self._chosen
+            runs_with = main is not None and time_in(snapshot.head, 0.0, main.id, chosen) is not None
+            if runs_with or at == (shot.key if shot else None):
+                return next((one for one in recordings if one.id == chosen), main)
+        return main
+
+    @property
+    def _marked_in(self) -> Recording | None:
         """The recording of the shot in hand, else the session's first film."""
         snapshot, shot = self._controller.snapshot, self._controller.shot
         recordings = (snapshot.head.recordings if snapshot else None) or ()
@@ -54,6 +76,45 @@ class FilmController:
             if recording.id == wanted:
                 return recording
         return next((r for r in recordings if r.file), None)
+
+    def choose(self, film: str) -> None:
+        """Show another film of the session: at the same moment where the two run together."""
+        snapshot, before, time_s = self._controller.snapshot, self.recording, self._player.time_s
+        shot = self._controller.shot
+        if snapshot is None:
+            return
+        self.left = Moment(before.id, time_s) if before is not None and time_s is not None else None
+        self._chosen = film, shot.key if shot else None
+        at = time_in(snapshot.head, time_s or 0.0, before.id if before else None, film)
+        self._open_at(at if at is not None else 0.0)
+
+    def shown(self) -> Moment | None:
+        """The film on show and its own time."""
+        recording, time_s = self.recording, self._player.time_s
+        return Moment(recording.id, time_s) if recording is not None and time_s is not None else None
+
+    def other_camera(self) -> None:
+        """The next film that shows this moment as well, or the session's next film."""
+        snapshot, now = self._controller.snapshot, self.recording
+        films = [one.id for one in (snapshot.head.recordings if snapshot else None) or () if one.file]
+        if snapshot is None or now is None or len(films) < 2:
+            self._say("This session has one film; Alt F adds another.", "plain")
+            return
+        place = films.index(now.id) if now.id in films else -1
+        following = films[place + 1 :] + films[: max(place, 0)]
+        together = [one for one in following if time_in(snapshot.head, 0.0, now.id, one) is not None]
+        self.choose((together or following)[0])
+
+    def marks(self, shot: Shot) -> tuple[float | None, float | None]:
+        """Strike and rest of a shot in times of the film on show; None where they are not in it."""
+        snapshot, film = self._controller.snapshot, self.recording
+
+        def here(mark: Number | None) -> float | None:
+            if mark is None or snapshot is None or film is None or film.id == shot.recording:
+                return None if mark is None else float(mark)
+            return time_in(snapshot.head, float(mark), shot.recording, film.id)
+
+        return here(shot.t_strike), here(shot.t_rest)
 
     @property
     def has_film(self) -> bool:
@@ -65,9 +126,15 @@ class FilmController:
         """Close the film and forget the clock, as when another session is taken in hand."""
         self._player.close()
         self._opened, self._clock_start, self._stretch = None, None, None
+        self._chosen = self.left = None
 
     def follow(self) -> bool:
         """Open the film that belongs to the shot in hand; True when it is a new one."""
+        shot = self._controller.shot
+        strike = self.marks(shot.record)[0] if shot is not None else None
+        return self._open_at(max(0.0, strike or 0.0))
+
+    def _open_at(self, time_s: float) -> bool:
         recording = self.recording
         if recording is None or not recording.file:
             if self._opened is not None:
@@ -78,10 +145,7 @@ class FilmController:
         if self._opened == place:
             return False
         self._opened = place
-        moment = strike_of(self._controller.shot.record) if self._controller.shot else None
-        self._player.open(
-            self._found.get(recording.file, Path(recording.file)), max(0.0, moment.t) if moment else 0.0
-        )
+        self._player.open(self._found.get(recording.file, Path(recording.file)), time_s)
         return True
 
     def lost_film(self) -> tuple[JsonMapping, Path] | None:
@@ -119,7 +183,10 @@ class FilmController:
         if time_s is None:
             self._say("The film is not open, so there is no frame to mark.", "bad")
             return None
-        return Moment(recording.id, round(time_s, 6))
+        # A second camera shows the moment; it is marked in the film that it runs with.
+        main = recording.same_time.recording if recording.same_time is not None else recording.id
+        at = time_in(snapshot.head, time_s, recording.id, main)
+        return Moment(main, round(at, 6)) if at is not None else Moment(recording.id, round(time_s, 6))
 
     def _clock_moment(self, snapshot: Snapshot) -> Moment | None:
         """Seconds since the first mark; a later sitting goes on a second after the last mark."""
@@ -173,11 +240,11 @@ class FilmController:
     def to_mark(self, *, rest: bool) -> None:
         """Show the strike of the shot in hand, or its end."""
         shot = self._controller.shot
-        if shot is None or shot.record.t_strike is None:
+        strike, end = self.marks(shot.record) if shot is not None else (None, None)
+        if strike is None:
             return
-        end = shot.record.t_rest if rest else None
         self._player.pause()
-        self._player.seek(float(end if end is not None else shot.record.t_strike))
+        self._player.seek(end if rest and end is not None else strike)
 
     def play_clip(self, clip: ShotClip) -> None:
         """Show a place on film and run on from it; a film that is not open yet is opened there."""
@@ -211,18 +278,18 @@ class FilmController:
     def pinned(self) -> Pinned | None:
         """The shot in hand, to be shown beside another one; None where it is not on film."""
         snapshot, shot, index = self._controller.snapshot, self._controller.shot, self._player.index
-        if snapshot is None or shot is None or index is None or shot.record.t_strike is None:
+        strike = self.marks(shot.record)[0] if shot is not None else None
+        if snapshot is None or shot is None or index is None or strike is None:
             return None
         title = shot_title(shot.record, self._controller.shot_score, snapshot.head.game)
         words = f"{title}, {player_name(snapshot.head, shot.record.player)}"
-        return Pinned(index.path, float(shot.record.t_strike), words)
+        return Pinned(index.path, strike, words)
 
     def since_strike(self) -> float | None:
         """Seconds from the strike of the shot in hand to the frame on screen."""
         shot, now = self._controller.shot, self._player.time_s
-        if shot is None or now is None or shot.record.t_strike is None:
-            return None
-        return now - float(shot.record.t_strike)
+        strike = self.marks(shot.record)[0] if shot is not None else None
+        return now - strike if now is not None and strike is not None else None
 
     def follow_loop(self) -> None:
         """Another shot was taken in hand: while a loop runs, it is that one's."""
@@ -232,11 +299,10 @@ class FilmController:
     def _shot_stretch(self) -> tuple[float, float] | None:
         """The shot in hand on film, half a second before and after; None where it is not marked."""
         shot, index = self._controller.shot, self._player.index
-        if shot is None or index is None or shot.record.t_strike is None:
+        strike, rest = self.marks(shot.record) if shot is not None else (None, None)
+        if index is None or strike is None:
             return None
-        strike = float(shot.record.t_strike)
-        rest = float(shot.record.t_rest) if shot.record.t_rest is not None else strike + UNENDED_S
-        end = min(rest + AROUND_S, index.duration_s)
+        end = min((rest if rest is not None else strike + UNENDED_S) + AROUND_S, index.duration_s)
         return (max(0.0, strike - AROUND_S), max(end, strike))
 
     def move(self, seconds: float) -> None:

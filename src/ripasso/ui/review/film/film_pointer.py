@@ -103,8 +103,9 @@ class FilmPointer:
         record, time_s = self._pictures.record, self._player.time_s
         if record is None or time_s is None or not self._pictures.looking:
             return []
-        at_end = record.t_rest is not None and time_s >= float(record.t_rest) - NEAR_S
-        at_start = record.t_strike is not None and time_s <= float(record.t_strike) + NEAR_S
+        strike, rest = self._controller.marks(record)
+        at_end = rest is not None and time_s >= rest - NEAR_S
+        at_start = strike is not None and time_s <= strike + NEAR_S
         if not (at_start or at_end):
             return []
         when: Literal["before", "after"] = "after" if at_end else "before"

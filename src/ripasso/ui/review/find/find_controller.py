@@ -135,8 +135,9 @@ class FindController:
         self._waited_ms = 0
         self.go(self._row + 1)
         shot = self._context.controller.shot
-        if shot is not None and shot.record.t_strike is not None:
-            self._context.player.seek(max(0.0, float(shot.record.t_strike) - BEFORE_S))
+        strike = self._context.film_controller.marks(shot.record)[0] if shot is not None else None
+        if strike is not None:
+            self._context.player.seek(max(0.0, strike - BEFORE_S))
             self._context.player.play()
 
     def _watch(self) -> None:
@@ -147,13 +148,12 @@ class FindController:
         if shot is None or shot.key != wanted:
             self.stop()  # somebody went elsewhere
             return
-        on_film = player.index is not None and shot.record.t_strike is not None
-        if not on_film:
+        strike, rest = self._context.film_controller.marks(shot.record)
+        if player.index is None or strike is None:
             if self._waited_ms > STILL_MS:
                 self._next()
             return
-        strike = float(shot.record.t_strike or 0)
-        end = float(shot.record.t_rest) if shot.record.t_rest is not None else strike + UNENDED_S
+        end = rest if rest is not None else strike + UNENDED_S
         if not player.playing and not player.late:
             player.seek(max(0.0, strike - BEFORE_S))
             player.play()  # the film was opened only now

@@ -14,6 +14,7 @@ from ripasso.ui.review.controllers.table_controller import TableController, tabl
 from ripasso.ui.review.controllers.viewing_side import ViewingSideController
 from ripasso.ui.review.film.film_sound import FilmSound
 from ripasso.ui.review.find.find_controller import FindController
+from ripasso.ui.review.page.layouts_controller import LayoutsController
 from ripasso.ui.review.page.navigation import Navigation
 from ripasso.ui.review.page.views import ReviewViews
 from ripasso.ui.review.shared.context import ReviewContext
@@ -37,6 +38,7 @@ class Controllers:
     finding: FindController
     again: AgainController
     sound: FilmSound
+    layouts: LayoutsController
 
 
 def key_functions(to: Controllers) -> Functions:
@@ -90,6 +92,8 @@ def _film(to: Controllers) -> Functions:
         "beside": to.film_view.keep_beside,
         "sound": partial(to.film_view.toggle_sound, to.sound),
         "clips": to.film_view.show_clips,
+        "films": to.film_view.show_films,
+        "other_camera": to.film_view.other_camera,
         "frame_forward": partial(player.step, 1),
         "frame_back": partial(player.step, -1),
         "second_forward": partial(film.move, 1.0),
@@ -131,6 +135,7 @@ def _dialogs(to: Controllers) -> Functions:
         "options": dialogs.options,
         "rack_sheet": dialogs.rack_sheet,
         "shot_sheet": dialogs.shot_sheet,
+        "layouts": to.layouts.show,
         "rearrange": dialogs.rearrange,
         "second": dialogs.second,
         "break_sheet": dialogs.break_sheet,

@@ -22,6 +22,7 @@ from ripasso.ui.review.film.side_by_side import SideBySideView
 from ripasso.ui.review.find.find_controller import FindController
 from ripasso.ui.review.find.find_page import FindPage
 from ripasso.ui.review.page.key_functions import Controllers, key_functions
+from ripasso.ui.review.page.layouts_controller import LayoutsController
 from ripasso.ui.review.page.navigation import Navigation
 from ripasso.ui.review.page.views import ReviewViews
 from ripasso.ui.review.rack.match_page import MatchPage
@@ -38,6 +39,7 @@ from ripasso.ui.workspace import Workspace
 class ReviewPage(QWidget):
     """Everything that is seen of a session under review."""
 
+    another_film_wanted = pyqtSignal()
     film_wanted = pyqtSignal()
 
     def __init__(self, workspace: Workspace) -> None:
@@ -86,7 +88,9 @@ class ReviewPage(QWidget):
         )
         self.viewing_side, self.sheets = ViewingSideController(self.context), DialogController(self.context)
         self.table_controller = TableController(self.context)
-        self.film_view_controller = FilmViewController(self.context, self.beside)
+        self.film_view_controller = FilmViewController(
+            self.context, self.beside, self.another_film_wanted.emit
+        )
         self.reading = ReadingController(self.context)
         self.find_page = FindPage(theme, workspace.settings)
         self.finding = FindController(self.context, self.find_page, self._show_found)
@@ -95,6 +99,7 @@ class ReviewPage(QWidget):
         self.navigation = Navigation(self.context)
         again = (self.again_page, self.again)
         self.views = ReviewViews(self.context, self.navigation, self.match_page, self.find_page, again)
+        self.layouts = LayoutsController(self.context, self.views, self.again, self._show_found)
         self.actions_book.bind(
             key_functions(
                 Controllers(
@@ -109,6 +114,7 @@ class ReviewPage(QWidget):
                     self.finding,
                     self.again,
                     self.sound,
+                    self.layouts,
                 )
             )
         )

@@ -66,8 +66,12 @@ class ReviewViews(QStackedWidget):
         if self.is_seen(self._again):
             self.back_to_shots()
         elif self._attempts.begin():
-            self._show(self._again)
-            self._again.setFocus()
+            self.show_again()
+
+    def show_again(self) -> None:
+        """The attempts that are in hand, in the place of the shots."""
+        self._show(self._again)
+        self._again.setFocus()
 
     def show_shots(self) -> None:
         """Show the shots; the focus stays where it is."""

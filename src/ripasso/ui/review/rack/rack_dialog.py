@@ -141,11 +141,13 @@ class RackDialog(QDialog):
             return
         try:
             words = parse_rack(self.line.text())
+            head = self._controller.snapshot.head if self._controller.snapshot else None
+            assert head is not None
+            number = shot.record.number if shot else None
+            values = rack_values(head, rack.record, words, number, self._reviewer)
         except NotAWord as error:
             self._tell(str(error), "bad")
             return
-        number = shot.record.number if shot else None
-        values = rack_values(rack.record, words, number, self._reviewer)
         said_already = with_values(rack.record, values) == rack.record
         if said_already or self._set(values, "Say it of the rack"):
             self.line.clear()
@@ -179,7 +181,9 @@ class RackDialog(QDialog):
         if sheet is None:
             return
         roles = ". ".join(sheet.roles) or "No ball has a role"
-        self._story.setText(f"{roles}." + (f" Lesson: {sheet.lesson}" if sheet.lesson else ""))
+        said = [f" Said of racks not shown: {line}." for line in sheet.stated]
+        lesson = f" Lesson: {sheet.lesson}" if sheet.lesson else ""
+        self._story.setText(f"{roles}.{''.join(said)}{lesson}")
         self._plans.show_plans(sheet.plans)
         self._roots.setText(_place_words(sheet.root_shot, sheet.root_suggested, "Nothing failed here."))
         self.confirm.setVisible(sheet.root_suggested not in (None, sheet.root_shot))

@@ -9,17 +9,24 @@ from PyQt6.QtWidgets import (
     QDialog,
     QFormLayout,
     QLineEdit,
+    QPushButton,
     QSpinBox,
     QVBoxLayout,
     QWidget,
 )
 
+from ripasso.core.json_data import JsonObject
 from ripasso.core.rules.snooker import is_red
+from ripasso.core.table import table_spec
+from ripasso.core.table.places import Place
 from ripasso.review.document.snapshot import Snapshot
 from ripasso.review.entry.rack_start import RackStart, parse_balls
+from ripasso.review.entry.rack_words import parse_stated, with_player
 from ripasso.review.language.parsing import NotAWord
 from ripasso.review.language.vocabulary import ball_word, count, intent_word, rack_word, sentence
 from ripasso.review.present.describing import player_name
+from ripasso.ui.review.rack.place_balls_dialog import PlaceBallsDialog
+from ripasso.ui.theme import Theme
 from ripasso.ui.widgets.basics import label, save_or_cancel, set_property
 
 #: How a rack may begin.
@@ -38,6 +45,7 @@ class RackStartDialog(QDialog):
 
     def __init__(
         self,
+        theme: Theme,
         snapshot: Snapshot,
         begin: Callable[[RackStart], bool],
         layout: Layout | None = None,
@@ -46,7 +54,8 @@ class RackStartDialog(QDialog):
         kind: str = BREAK,
     ) -> None:
         super().__init__(parent)
-        self._snapshot, self._begin, self._layout = snapshot, begin, layout or {}
+        self._theme, self._snapshot, self._begin, self._layout = theme, snapshot, begin, layout or {}
+        self._placed: dict[str, Place] = {}
         self._game = snapshot.head.game
         self._what = rack_word(self._game)
         self.setWindowTitle(f"The next {self._what}")
@@ -72,15 +81,21 @@ class RackStartDialog(QDialog):
         self.kind.addItem("in the middle, before the film begins", MIDDLE)
         if self._layout:
             self.kind.addItem(f"from the layout in hand, {len(self._layout)} balls", LAYOUT)
+        names = [player_name(head, side).split()[0].casefold() for side in people]
         self._points = {side: _number(0, -999) for side in people}
         self.player = QComboBox()
         for side in people:
             self.player.addItem(player_name(head, side), side)
         self.run = _number(0, 0)
+        self.said = QLineEdit()
+        self.said.setPlaceholderText(f"such as: {next(iter(names), 'ada')} streak 5 by ida")
         self.balls = QLineEdit()
         self.balls.setPlaceholderText(
             "such as: six reds, all colours" if self._game == "snooker" else "such as: 1 3 5 9, all but 2 7"
         )
+        self.by_clicks = QPushButton("Place them by clicks")
+        self.by_clicks.setAutoDefault(False)
+        self.by_clicks.clicked.connect(lambda _checked=False: self._place_balls())
         self.asks = QComboBox()
         self.asks.addItem("a red, without reds the lowest colour", None)
         self.asks.addItem("a colour", "colour")
@@ -107,8 +122,10 @@ class RackStartDialog(QDialog):
             ("At the table", self.player),
             (f"{run} of this visit so far", self.run),
             ("On the table", self.balls),
+            ("Where they lie", self.by_clicks),
             ("Asked for", self.asks),
             ("Group at the table", self.group),
+            ("Said of what is not shown", self.said),
         ]
         for words, field in rows:
             field.setAccessibleName(words)
@@ -149,6 +166,7 @@ class RackStartDialog(QDialog):
             self.player: middle and self.player.count() > 1,
             self.run: middle,
             self.balls: middle,
+            self.by_clicks: middle,
             self.asks: middle and self._game == "snooker",
             self.group: middle and self._game == "eight_ball",
         }
@@ -181,9 +199,33 @@ class RackStartDialog(QDialog):
         return RackStart(
             self.number.value(),
             self.score(),
-            self._layout if kind == LAYOUT else None,
+            self._start_layout(),
             self._in_progress() if kind == MIDDLE else {},
+            self._stated(),
         )
+
+    def _start_layout(self) -> Layout | None:
+        """Where the balls lie that the rack begins with; those clicked only while they are those said."""
+        kind = self.kind.currentData()
+        if kind == LAYOUT:
+            return self._layout
+        said = set(parse_balls(self.balls.text(), self._snapshot.head)) if kind == MIDDLE else None
+        return self._placed if said is not None and said == self._placed.keys() - {"cue"} else None
+
+    def _place_balls(self) -> None:
+        """Ask for the places of the balls by clicks: those that are placed are on the table."""
+        head = self._snapshot.head
+        every = parse_balls("", head)
+        dialog = PlaceBallsDialog(self._theme, table_spec(head.table), every, self._placed, self)
+        if dialog.exec():
+            self._placed = dialog.placed
+            self.balls.setText(" ".join(ball for ball in every if ball in self._placed))
+            self.balls.setCursorPosition(0)
+
+    def _stated(self) -> list[JsonObject]:
+        """What somebody says of racks that are not shown; raises `NotAWord`."""
+        said = [part.split() for part in self.said.text().split(";") if part.strip()]
+        return [with_player(parse_stated(words), self._snapshot.head) for words in said]
 
     def _in_progress(self) -> dict[str, object]:
         player, others = (
@@ -208,7 +250,7 @@ class RackStartDialog(QDialog):
         except NotAWord as error:
             set_property(self._told, "tone", "bad")
             self._told.setText(sentence(str(error)))
-            self.balls.setFocus()
+            (self.said if self.said.text().strip() else self.balls).setFocus()
             return
         if self._begin(start):
             self.accept()

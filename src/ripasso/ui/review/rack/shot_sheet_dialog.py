@@ -4,9 +4,8 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from PyQt6.QtCore import QByteArray, QMimeData, QRectF, Qt
-from PyQt6.QtGui import QGuiApplication, QImage, QPainter, QPixmap
-from PyQt6.QtSvg import QSvgRenderer
+from PyQt6.QtCore import QMimeData, Qt
+from PyQt6.QtGui import QGuiApplication, QImage, QPixmap
 from PyQt6.QtWidgets import QDialog, QFileDialog, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from ripasso.core.table import table_spec
@@ -14,7 +13,6 @@ from ripasso.drawing.layers import Layers, draw_layers
 from ripasso.drawing.primitives import Drawing, Text
 from ripasso.drawing.sheet import SheetCell, sheet_drawing
 from ripasso.drawing.shot import shot_picture
-from ripasso.drawing.svg import FONT, svg_text
 from ripasso.drawing.table import TableScene, table_drawing
 from ripasso.review.document.snapshot import RackRow, ShotRow, Snapshot
 from ripasso.review.language.vocabulary import rack_word, sentence
@@ -23,12 +21,13 @@ from ripasso.review.present.describing import chips, shot_title
 from ripasso.ui.review.state.selection import Say
 from ripasso.ui.review.table.picture_controller import said_of
 from ripasso.ui.services.localization import manner
-from ripasso.ui.theme import PAPER, SOFT, SOFT_ELSE, Theme
+from ripasso.ui.sheet_picture import WIDTH_PX, sheet_image, sheet_svg
+from ripasso.ui.theme import Theme
 from ripasso.ui.widgets.basics import label, scrolling
 
 #: Of the layers those that a small table has room for.
 LAYERS = ("pot", "plan", "path", "result", "pen")
-COLUMNS, WIDTH_PX = 4, 2400
+COLUMNS = 4
 #: So many letters of a shot's findings have room below its table.
 ROOM = 36
 BALL_SCALE = 2.2
@@ -45,8 +44,7 @@ class ShotSheetDialog(QDialog):
         snapshot, rack = of
         what = f"{sentence(rack_word(snapshot.head.game))} {rack.record.number}"
         self.setWindowTitle(f"Sheet of shots: {what}")
-        colour = PAPER.__getitem__
-        self.svg = svg_text(self.drawing, colour, _soft, width_px=WIDTH_PX, tables_across=COLUMNS)
+        self.svg = sheet_svg(self.drawing, COLUMNS)
         self.picture = QLabel()
         self.picture.setAccessibleName(self.drawing.words)
         self.picture.setAlignment(Qt.AlignmentFlag.AlignHCenter | Qt.AlignmentFlag.AlignTop)
@@ -67,16 +65,7 @@ class ShotSheetDialog(QDialog):
 
     def image(self, width_px: int = WIDTH_PX) -> QImage:
         """The sheet as a picture."""
-        height = round(width_px * self.drawing.height / self.drawing.width)
-        made = QImage(width_px, height, QImage.Format.Format_RGB32)
-        made.fill(0xFFFFFFFF)
-        painter = QPainter(made)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        # Qt takes a list of families for the name of one.
-        shown = self.svg.replace(FONT, self._theme.font().family())
-        QSvgRenderer(QByteArray(shown.encode())).render(painter, QRectF(0, 0, width_px, height))
-        painter.end()
-        return made
+        return sheet_image(self.svg, self.drawing, self._theme, width_px)
 
     def copy(self) -> None:
         """Put the sheet on the clipboard, as a picture and as SVG."""
@@ -154,7 +143,3 @@ def _words(row: ShotRow, game: str | None, off: str) -> str:
             break
         shown.insert(place, words)
     return " · ".join(shown) or "not said"
-
-
-def _soft(role: str) -> float:
-    return SOFT.get(role, SOFT_ELSE)

@@ -17,8 +17,11 @@ COLUMNS: tuple[tuple[str, tuple[str, ...]], ...] = (
     ("Mark", ("strike", "rest", "take_back", "other_player", "note")),
     ("Shot", ("intent_safety", "intent_escape", "intent_push_out", "intent_two_way", "intent_break")),
     ("Result", ("potted", "missed", "missed_thick", "missed_thin", "luck_fluke")),
-    ("Position", ("position_good", "position_playable", "position_lost", "pace_short", "pace_long")),
-    ("Line, angle", ("side_wrong", "angle_too_straight", "angle_too_steep")),
+    (
+        "Position",
+        ("position_perfect", "position_good", "position_playable", "position_poor", "position_lost"),
+    ),
+    ("Missed by", ("pace_short", "pace_long", "side_wrong", "angle_too_straight", "angle_too_steep")),
     ("Judgement", ("decision_agree", "decision_other", "unforced", "forced", "words")),
     ("Foul", ("foul_scratch", "foul_first", "foul_no_contact", "foul_no_cushion", "other_foul_double_hit")),
 )
@@ -34,7 +37,9 @@ _TONES = {
     "missed": "bad",
     "missed_thick": "bad",
     "missed_thin": "bad",
+    "position_perfect": "good",
     "position_good": "good",
+    "position_poor": "bad",
     "position_lost": "bad",
     "pace_short": "bad",
     "pace_long": "bad",

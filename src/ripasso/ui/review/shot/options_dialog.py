@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtGui import QKeyEvent
+from PyQt6.QtGui import QKeyEvent, QPixmap
 from PyQt6.QtWidgets import (
     QDialog,
     QHBoxLayout,
     QHeaderView,
+    QLabel,
     QLineEdit,
     QPushButton,
     QTableWidget,
@@ -27,11 +28,13 @@ from ripasso.review.entry.options import (
     option_lines,
 )
 from ripasso.review.record.proposals import without_proposals
+from ripasso.ui.review.shot.options_picture import ACROSS, options_drawing
 from ripasso.ui.review.state.review_controller import ReviewController
 from ripasso.ui.review.table.tool_controller import ToolController
 from ripasso.ui.services.localization import tradition
+from ripasso.ui.sheet_picture import sheet_image, sheet_svg
 from ripasso.ui.theme import Theme
-from ripasso.ui.widgets.basics import label, set_property
+from ripasso.ui.widgets.basics import label, scrolling, set_property
 from ripasso.ui.widgets.plain_table import header_of
 
 COLUMNS = ("Option", "Chance", "Leave", "Both", "")
@@ -50,7 +53,7 @@ class OptionsDialog(QDialog):
     ) -> None:
         super().__init__(parent)
         self.setWindowTitle("Options")
-        self._controller, self._pictures = controller, pictures
+        self._theme, self._controller, self._pictures = theme, controller, pictures
         self.by = QLineEdit(reviewer)
         self.by.setAccessibleName("Whose option")
         self.by.setPlaceholderText("whose option")
@@ -86,8 +89,12 @@ class OptionsDialog(QDialog):
         )
         layout.addLayout(new)
         layout.addWidget(self.table, 1)
+        self.picture = QLabel()
+        self.picture.setAlignment(Qt.AlignmentFlag.AlignHCenter | Qt.AlignmentFlag.AlignTop)
+        self._area = scrolling(self.picture)
+        layout.addWidget(self._area, 1)
         layout.addLayout(row)
-        self.resize(theme.px(860), theme.px(420))
+        self.resize(theme.px(900), theme.px(600))
         self._fill()
         self.reason.setFocus()
 
@@ -169,6 +176,17 @@ class OptionsDialog(QDialog):
             for column, text in enumerate(cells):
                 self.table.setItem(row, column, QTableWidgetItem(text))
         self._tell("" if lines else "No option is kept yet.", "plain")
+        snapshot, shot = self._controller.snapshot, self._controller.shot
+        if snapshot is None or shot is None:
+            return
+        drawing = options_drawing(snapshot, shot, lines)
+        self._area.setVisible(bool(drawing.primitives))
+        if drawing.primitives:
+            across = min(ACROSS, len(lines))
+            svg = sheet_svg(drawing, across)
+            image = sheet_image(svg, drawing, self._theme, self._theme.px(280) * across)
+            self.picture.setPixmap(QPixmap.fromImage(image))
+            self.picture.setAccessibleName(drawing.words)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event is not None and event.key() == Qt.Key.Key_Delete and self.table.hasFocus():
