@@ -137,10 +137,7 @@ class CommandLine(unittest.TestCase):
             ({"format": "ripasso-session"}, "is no file of layouts"),
             ({**kept, "layouts": [{"id": "k", "title": "t"}]}, "wrong value at layouts.0.layout"),
             ({**kept, "layouts": 7}, "wrong value at layouts"),
-            (
-                {**kept, "layouts": [{"id": "k", "title": "t", "layout": {"blue2": [1, 1]}}]},
-                "layouts.0.layout",
-            ),
+            ({**kept, "layouts": [{"id": "k", "title": "t", "layout": {"3": [1]}}]}, "layouts.0.layout"),
         ):
             bad = self.write("b.ripasso-layouts.json", wrong)
             self.assertIn(words, self.run_ripasso("convert", bad, library, code=2))

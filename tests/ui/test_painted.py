@@ -4,12 +4,14 @@ import unittest
 
 from PyQt6.QtCore import QPointF
 from PyQt6.QtGui import QColor, QImage, QPainter
-from PyQt6.QtWidgets import QWidget
+from PyQt6.QtWidgets import QApplication, QLabel, QWidget
 
 from ripasso.core.table import table_spec
 from ripasso.drawing import TableScene
 from ripasso.drawing.table import paint_of, sign_of
 from ripasso.review.document import edits
+from ripasso.review.present.measure_words import MeasureLine
+from ripasso.ui.review.shot.measure_grid import MeasureGrid
 from ripasso.ui.theme import Theme
 from ripasso.ui.widgets.ball_paint import paint_ball
 from ripasso.ui.widgets.painted import SENTENCE, painted
@@ -101,3 +103,19 @@ class Strangers(WindowCase):
             self.window.resize(*size)
             wait_until(lambda: self.window.grab().toImage().width() > 0)
         self.assertEqual(uncaught, [])
+
+
+class Measures(WindowCase):
+    def test_lines_that_change_at_once_leave_no_window_of_their_own(self):
+        """A layout shows its widgets a moment later: those taken out by then were shown as windows."""
+        grid = MeasureGrid(self.workspace.theme)
+        self.addCleanup(grid.deleteLater)
+        grid.resize(600, 200)
+        grid.show()
+        QApplication.processEvents()
+        for number in range(6):
+            grid.show_lines([MeasureLine("cut", f"{number}°", "")] * (1 + number % 3))
+            grid.resize(300 if number % 2 else 600, 200)
+        QApplication.processEvents()
+        seen = [one for one in QApplication.topLevelWidgets() if isinstance(one, QLabel) and one.isVisible()]
+        self.assertEqual(seen, [])

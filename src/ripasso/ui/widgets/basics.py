@@ -55,6 +55,19 @@ def panel(layout: QLayout, margins: tuple[int, int, int, int] = (12, 10, 12, 10)
     return frame
 
 
+def empty(layout: QLayout) -> None:
+    """Take every widget out of a layout, and away.
+
+    A layout shows what was put into it a moment later: a widget that is not hidden by then would be shown as
+    a window of its own.
+    """
+    while (item := layout.takeAt(0)) is not None:
+        if (widget := item.widget()) is not None:
+            widget.hide()
+            widget.setParent(None)
+            widget.deleteLater()
+
+
 def scrolling(widget: QWidget) -> QScrollArea:
     """A widget that scrolls up and down where its place is too low for it."""
     area = QScrollArea()

@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QGridLayout, QLabel, QWidget
 
 from ripasso.review.language.vocabulary import ball_word
 from ripasso.review.present.rack_sheet import PlannedLine, PlanSheet
-from ripasso.ui.widgets.basics import label, set_property
+from ripasso.ui.widgets.basics import empty, label, set_property
 
 NOTHING = "Nothing was planned."
 
@@ -29,11 +29,7 @@ class PlansGrid(QWidget):
     def show_plans(self, plans: Sequence[PlanSheet]) -> None:
         """Show these, the first at the left."""
         self._plans = plans
-        while (item := self._grid.takeAt(0)) is not None:
-            widget = item.widget()
-            if widget is not None:
-                widget.setParent(None)
-                widget.deleteLater()
+        empty(self._grid)
         if not plans:
             self._grid.addWidget(label(NOTHING, wrap=True), 0, 0)
         for column, plan in enumerate(plans):

@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QGridLayout, QSizePolicy, QWidget
 
 from ripasso.review.present.measure_words import MeasureLine
 from ripasso.ui.theme import Theme
-from ripasso.ui.widgets.basics import as_it_stands, label
+from ripasso.ui.widgets.basics import as_it_stands, empty, label
 
 #: Values longer than this take the whole width.
 WIDE = 25
@@ -49,10 +49,7 @@ class MeasureGrid(QWidget):
     def _lay(self) -> None:
         """Put the lines in their places: two columns, one where the window is narrow."""
         lines = self._lines
-        while (item := self._grid.takeAt(0)) is not None:
-            if (old := item.widget()) is not None:
-                old.setParent(None)
-                old.deleteLater()
+        empty(self._grid)
         row, column = 0, 0
         for line in lines:
             wide = self._narrow or len(line.value) > WIDE
