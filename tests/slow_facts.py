@@ -104,7 +104,14 @@ def _fact(record, judged, measures, spec):
         angle_miss=_number(measures.angle_miss_deg),
         travel=_number(measures.cue_travelled),
         travel_least=_number(measures.cue_travelled_least),
-        causes=" ".join(dict.fromkeys(c for error in recorded_errors(shot) for c in error.causes or ())),
+        causes=" ".join(
+            dict.fromkeys(
+                [
+                    *(c for error in recorded_errors(shot) for c in error.causes or ()),
+                    *((result and result.causes) or ()),
+                ]
+            )
+        ),
         events=" ".join(shot.events or ()),
         tags=" ".join(tag.replace(" ", "_") for tag in shot.tags or ()),
         route=measures.route or "",

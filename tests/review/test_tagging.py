@@ -15,7 +15,7 @@ from ripasso.review.entry.tagging import (
     pocket_values,
     tag_values,
 )
-from ripasso.review.entry.word_values import changed_shot, items_of
+from ripasso.review.entry.word_values import changed_shot, items_of, toggled
 from ripasso.review.language.items import Manner, TagWord, Word, written
 from ripasso.review.language.parsing import parse
 from ripasso.review.language.terms import TERMS
@@ -23,6 +23,7 @@ from ripasso.review.language.vocabulary import WORDS
 from ripasso.review.present.describing import chips, outcome_words, rack_story, shot_title
 from ripasso.review.record.model import Shot, serialize
 from ripasso.review.scoring.scoring import score_of
+from ripasso.statistics.rows.measured_session import measured_session
 from tests.sessions import played, rack_of, session
 
 
@@ -93,6 +94,20 @@ class Pots(unittest.TestCase):
         self.assertIn("thick", [chip.text for chip in chips(shot)])
         line = written(items_of(shot), Manner())
         self.assertEqual(changed_shot(Context(Shot(number=1), "nine_ball"), parse(line)), shot)
+
+    def test_a_position_that_is_no_error_may_have_its_cause(self):
+        shot = changed_shot(
+            Context(Shot(number=1), "nine_ball"), parse("by pace, 4 fl, made, playable, long")
+        )
+        self.assertEqual((shot.result.causes, shot.error), (("pace",), None))
+        self.assertIn("pace", [chip.text for chip in chips(shot)])
+        line = written(items_of(shot), Manner())
+        self.assertEqual(changed_shot(Context(Shot(number=1), "nine_ball"), parse(line)), shot)
+        taken_back = with_values(shot, toggled(Context(shot, "nine_ball"), "error.causes.pace"))
+        self.assertIsNone(taken_back.result.causes)
+        found = measured_session(session(racks=[rack_of(serialize(shot) | {"player": "a"})])).columns.facts
+        self.assertEqual(found.texts("causes").tolist(), ["pace"])
+        self.assertEqual(found.texts("errors").tolist(), [""])
 
     def test_five_classes_of_position(self):
         for said in ("perfect", "good", "playable", "poor", "lost"):

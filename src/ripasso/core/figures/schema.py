@@ -94,7 +94,7 @@ class FactRow:
     stroke_pace: str = _text("pace of the stroke")
     methods: str = _words("bank, combination, carom, kick, jump, swerve")
     delivery: str = _words("rest, reach, over_ball and so on")
-    causes: str = _words("of the errors")
+    causes: str = _words("of the errors, and of positions that are none")
     events: str = _words("cluster_opened, ball_freed, role_solved, layout_improved")
     tags: str = _words("tags of one's own")
     root: int = _count("number of the shot that caused a failure")

@@ -8,7 +8,7 @@ from typing import Any
 
 from ripasso.core.json_data import JsonObject
 from ripasso.review.document.edits import REMOVE, Path, with_values
-from ripasso.review.entry.tagging import ANGLES, Context, is_set, tag_values
+from ripasso.review.entry.tagging import ANGLES, Context, NotUnderstood, is_set, tag_values
 from ripasso.review.language.items import (
     Ball,
     ColourMeant,
@@ -143,7 +143,10 @@ def is_said(shot: Shot, name: str) -> bool:
     if term.path == ("error", "kind"):
         return any(error.kind == term.value for error in recorded_errors(shot))
     if term.path == ("error", "causes"):
-        return any(term.value in (error.causes or ()) for error in recorded_errors(shot))
+        of_result = (shot.result.causes if shot.result else None) or ()
+        return term.value in of_result or any(
+            term.value in (error.causes or ()) for error in recorded_errors(shot)
+        )
     return _says(_inner(serialize(shot), *term.path), term)
 
 
@@ -152,6 +155,10 @@ def toggled(context: Context, name: str) -> Values:
     if not is_said(context.shot, name):
         return item_values(context, Word(name))
     term, shot = BY_ID[name], context.shot
+    of_result = list((shot.result.causes if shot.result else None) or ())
+    if term.path == ("error", "causes") and term.value in of_result:
+        left = [cause for cause in of_result if cause != term.value]
+        return {("result", "causes"): left or REMOVE}
     if term.path[0] == "error":
         return {("error",): _without(recorded_errors(shot), term)}
     if not term.many:
@@ -211,8 +218,13 @@ def _with_error(context: Context, kind: str) -> Values:
 
 
 def _to_error(context: Context, key: str, value: object) -> Values:
-    """A cause belongs to the last error that was said, else to the one that the facts show."""
+    """A cause belongs to the last error that was said, else to the one that the facts show.
+
+    Where nothing went wrong it says why the position came as it was judged.
+    """
     errors = [serialize(error) for error in recorded_errors(context.shot)]
+    if not errors and key == "causes" and not _went_wrong(context) and _is_judged(context.shot):
+        return _joined(serialize(context.shot), ("result", "causes"), value)
     if not errors:
         found = tag_values(context, "forced").get(("error",))  # raises when nothing went wrong
         kinds = found if isinstance(found, list) else [found]
@@ -224,6 +236,21 @@ def _to_error(context: Context, key: str, value: object) -> Values:
     else:
         last = {**last, key: value}
     return {("error",): _one_or_list([*errors[:-1], last])}
+
+
+def _went_wrong(context: Context) -> bool:
+    try:
+        return ("error",) in tag_values(context, "forced")
+    except NotUnderstood:
+        return False
+
+
+def _is_judged(shot: Shot) -> bool:
+    """Position, pace, side or angle was judged."""
+    result = shot.result
+    return result is not None and any(
+        (result.position, result.pace, result.side, result.angle, result.contact)
+    )
 
 
 def _one_or_list(errors: list[JsonObject]) -> object:
@@ -261,6 +288,8 @@ def items_of(shot: Shot, game: str | None = None) -> tuple[Item, ...]:
     is_told = bool({TagWord("missed_thick"), TagWord("missed_thin")} & set(items))
     items += [item for item in _terms(data, "Contact") if not (is_told and item in told)]
     items += _terms(data, "Result", "Luck")
+    if not recorded_errors(shot):
+        items += [Word(f"error.causes.{cause}") for cause in _inner(data, "result", "causes") or ()]
     meant = _inner(data, "result", "colour_meant")
     items += [ColourMeant(meant)] if meant else []
     items += _predictions(shot)

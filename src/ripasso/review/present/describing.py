@@ -229,6 +229,7 @@ def _result_chips(shot: Shot) -> list[Chip]:
         found.append(Chip(word(f"angle_{result.angle}"), "bad"))
     if result.luck == "fluke":
         found.append(Chip(word("luck_fluke"), "unsure"))
+    found += [Chip(word(cause)) for cause in result.causes or ()]
     return found
 
 

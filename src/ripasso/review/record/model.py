@@ -154,7 +154,10 @@ class ShotPlan(Record):
 
 
 class Result(Record):
-    """Four separate findings: the pot, the position, the quality of the hit, and luck."""
+    """Four separate findings: the pot, the position, the quality of the hit, and luck.
+
+    `causes` say why it came so where nothing counts as an error; an error has its own.
+    """
 
     contact: ContactMiss | None = None
     missed_by: MissedBy | None = None
@@ -165,6 +168,7 @@ class Result(Record):
     colour_meant: Ball | None = None
     luck: Literal["none", "fluke", "kind_leave", "unkind_leave"] | None = None
     rattled: bool | None = None
+    causes: Few[Cause] | None = None
     touched: Few[Ball] | None = None
 
 

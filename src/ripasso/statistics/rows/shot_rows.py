@@ -190,7 +190,9 @@ def _fill_words(facts: FactRow, shot: Shot) -> None:
     roots = [error.cause_shot for error in errors if error.cause_shot is not None]
     texts = [shot.note, *(comment.text for comment in shot.comments or ())]
     facts.methods, facts.delivery = " ".join(shot.methods or ()), " ".join(shot.delivery or ())
-    facts.causes = " ".join(dict.fromkeys(cause for error in errors for cause in error.causes or ()))
+    causes = [cause for error in errors for cause in error.causes or ()]
+    causes += (shot.result.causes if shot.result else None) or ()
+    facts.causes = " ".join(dict.fromkeys(causes))
     facts.events = " ".join(shot.events or ())
     facts.tags = " ".join(tag.replace(" ", "_") for tag in shot.tags or ())
     facts.root = roots[0] if roots else UNKNOWN
