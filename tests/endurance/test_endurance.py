@@ -7,20 +7,23 @@ import unittest
 from pathlib import Path
 
 from ripasso.review.language.translation import tr
-from tests.endurance.steps import copies, walk
+from tests.endurance.steps import EVERY, copies, walk
 from tests.windows import demo_library
 
 ROOT = Path(__file__).resolve().parents[2]
-STEPS, WARMING, STARTS, KILLS = 250, 50, 2, 8
+STEPS, WARMING, STARTS, KILLS = 5000, 2000, 2, 8
+#: The share by which memory may grow over the steps, after warming up.
+MOST_GROWTH = 0.10
 
 
 class Endurance(unittest.TestCase):
-    def test_random_steps_raise_nothing(self):
+    def test_random_steps_raise_nothing_and_memory_stays(self):
         self.addCleanup(tr.use, "")  # a window speaks for the whole process
         with tempfile.TemporaryDirectory() as folder:
-            outcome = walk(STEPS, 11, next(copies(demo_library(), Path(folder))), WARMING, 50)
+            outcome = walk(STEPS, 11, next(copies(demo_library(), Path(folder))), WARMING)
         self.assertEqual(outcome.raised, [])
-        self.assertEqual(len(outcome.memory_mb), STEPS // 50)
+        self.assertEqual(len(outcome.memory_mb), STEPS // EVERY)
+        self.assertLessEqual(outcome.growth, MOST_GROWTH, [round(value) for value in outcome.memory_mb])
 
     def run_module(self, name, many):
         command = [sys.executable, "-m", f"tests.endurance.{name}", str(many)]

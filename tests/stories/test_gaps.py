@@ -1,7 +1,8 @@
 """Films that show a part: racks left out, a frame and a run that go on, a layout; every figure read back."""
 
+from ripasso.ui.review.rack.rack_start_dialog import MIDDLE
 from tests.stories.clocked import Clocked
-from tests.windows import in_dialog, press, write
+from tests.windows import click, in_dialog, on_table, press, write
 
 
 def score(a, b, number=None):
@@ -221,3 +222,48 @@ class OneLayoutTwice(Clocked):
         self.strike("8", "D", "G")
         self.assertEqual(self.review.controller.rack_score.winner, "a")
         self.assertEqual(self.report()["a"]["racks"]["won"]["made"], 2)
+
+
+class SaidOfWhatIsNotShown(Clocked):
+    """A frame in progress, its balls placed by clicks, and what a commentator says of the frames before."""
+
+    def test_a_claim_stands_apart_and_the_balls_lie_where_they_were_clicked(self):
+        self.begin(game="snooker", table={"preset": "snooker_12ft"})
+
+        def place(dialog):
+            for at in ((0.6, 0.9), (2.5, 0.8), (2.7, 1.0), (2.9, 1.1)):
+                click(dialog.table, on_table(dialog.table, at))
+            press("Backspace")  # the third red lies elsewhere
+            self.assertEqual(dialog.ball, "red3")
+            click(dialog.table, on_table(dialog.table, (3.0, 0.6)))
+            click(dialog.buttons["black"])
+            click(dialog.table, on_table(dialog.table, (3.25, 0.889)))
+            self.assertIn("5 placed", dialog.told.text())
+            press("Return")
+
+        def fill(dialog):
+            dialog.kind.setCurrentIndex(dialog.kind.findData(MIDDLE))
+            dialog.said.setText("carl streak 5")
+            press("Return")
+            self.assertIn("is nobody here", dialog._told.text())
+            self.assertTrue(dialog.isVisible())
+            dialog.said.setText("ada streak 5 by ida; bram break 88")
+            in_dialog(place)
+            click(dialog.by_clicks)
+            self.assertEqual(dialog.balls.text(), "red1 red2 red3 black")
+            dialog.setFocus()
+
+        self.next_rack(fill)
+        self.strike("1", "Q", "G")
+        lies = self.review.controller.shot.record.before
+        self.assertEqual(set(lies), {"cue", "red1", "red2", "red3", "black"})
+        self.assertIn("on: a red", self.line[2])
+        summary = self.match_page()[0]
+        self.assertIn("a row of 5, says ida, of what is not shown. Bram", summary)
+        self.assertIn("a visit of 88, as said, of what is not shown", summary)
+        said = self.figures("visits", "ada quill")
+        self.assertIn("5, says ida", said["stated_streak"])
+        self.assertIn("88, as said", self.figures("visits", "bram oster")["stated_break"])
+        ada, bram = (self.report()[key]["racks"] for key in "ab")
+        self.assertEqual((ada["streak"]["proven"], ada["streak"]["stated"]), (0, 5))
+        self.assertEqual((bram["streak"]["stated"], bram["stated"]["break"]), (None, 88))

@@ -3,6 +3,7 @@
 import csv
 import io
 import unittest
+from dataclasses import replace
 
 import numpy as np
 
@@ -157,6 +158,42 @@ class Attempts(unittest.TestCase):
         rows = {row.text: row.figures["ada quill"] for row in page.rows}
         self.assertEqual(rows["Attempts until the first success"].words, "none yet")
         self.assertNotIn("Attempts a success takes", rows)
+
+    def test_everything_that_was_said_of_attempts_is_counted(self):
+        """Criteria, misses, causes, rest places, attempts before, and results by the amount of a change."""
+        more = [
+            {"met": {"pot": True, "area": False}, "rest": [0.5, 0.5]},
+            {"miss": "thick", "met": {"pot": False}, "cause": "pace"},
+            {"miss": "thick", "miscue": True, "changed": [{"what": "aim", "by": 2.0, "unit": "mm"}]},
+            {"miss": "left", "causes": ["pace"]},
+            {"met": {"pot": True, "area": True}, "rest": [0.5, 0.7]},
+            {"changed": [{"what": "aim", "by": -1.0, "unit": "mm"}, {"what": "other", "by": "a bridge"}]},
+        ]
+        one = self.stored("all", "100011")
+        attempts = [
+            {"number": i, "outcome": said.outcome, **extra}
+            for i, (said, extra) in enumerate(zip(one.record.attempts, more, strict=True), start=1)
+        ]
+        criteria = [{"id": "pot", "text": "the ball falls"}, {"id": "area"}]
+        data = {"id": "all", "title": "All", "criteria": criteria, "before_count": 3, "attempts": attempts}
+        record = AttemptSet.model_validate(data, strict=False)
+        page = attempts_page([replace(one, record=record)], "ada quill", "Ada Quill", {})
+        rows = {row.text: row.figures["ada quill"] for row in page.rows}
+        counted = {text: (one.rate.made, one.rate.of) for text, one in rows.items() if one.rate is not None}
+        self.assertEqual(counted["– the ball falls"], (2, 3))
+        self.assertEqual(counted["– area"], (1, 2))
+        self.assertEqual(counted["– missed thick, of those said"], (2, 3))
+        self.assertEqual(counted["– missed left, of those said"], (1, 3))
+        self.assertEqual(counted["– pace, of all attempts"], (2, 6))
+        self.assertEqual(counted["– miscue, of all attempts"], (1, 6))
+        self.assertEqual(rows["Attempts before that nobody counted"].words, "at least 3")
+        spread = rows["– where they came to rest, from their middle, median"]
+        self.assertEqual((spread.words.split()[0], spread.shots.tolist()), ("100", [0, 4]))
+        (aim,) = [chart for chart in page.charts if chart.id.startswith("amounts")]
+        (series,) = aim.series
+        self.assertEqual(series.x.tolist(), [0.0, 1.0, 2.0])
+        np.testing.assert_allclose(series.y, [50.0, 100.0, 100 / 3])
+        self.assertEqual([shots.tolist() for shots in series.shots], [[0, 1], [5], [2, 3, 4]])
 
     def test_sets_are_those_of_who_was_there(self):
         sets = [self.stored("a", "10101"), self.stored("b", "01010", ("Bram Oster", "Ada Quill"))]

@@ -23,7 +23,7 @@ from ripasso.store.file.backups import Backup, backups_of, restore
 from ripasso.store.recovering import recover
 from ripasso.store.session_list import session_lines
 from ripasso.ui.sessions.new_session import choose_file
-from ripasso.ui.widgets.basics import label, question_box, save_or_cancel
+from ripasso.ui.widgets.basics import label, question_box, run_dialog, save_or_cancel
 
 MEGABYTE = 1_000_000
 
@@ -43,7 +43,7 @@ def repaired(path: Path, error: LibraryError) -> str | None:
             f"Restore the backup of {backups[0].day.isoformat()}", QMessageBox.ButtonRole.ActionRole
         )
     question.addButton("Close", QMessageBox.ButtonRole.RejectRole)
-    question.exec()
+    run_dialog(question)
     if question.clickedButton() is save:
         return str(recover(path, date.today(), derived_rows))
     if back is not None and question.clickedButton() is back:
@@ -63,7 +63,7 @@ def ask_place(parent: QWidget, sentence: str, name: str) -> Path | None:
     question = question_box(parent, "Ripasso", f"{sentence}.", more)
     save = question.addButton("Save elsewhere", QMessageBox.ButtonRole.AcceptRole)
     question.addButton("Cancel", QMessageBox.ButtonRole.RejectRole)
-    question.exec()
+    run_dialog(question)
     if question.clickedButton() is not save:
         return None
     kinds = "Ripasso libraries (*.ripasso)"
@@ -77,7 +77,7 @@ def stays_for(parent: QWidget, note: str, reason: str) -> bool:
     question.addButton("Close without it", QMessageBox.ButtonRole.DestructiveRole)
     stay = question.addButton("Stay", QMessageBox.ButtonRole.RejectRole)
     question.setDefaultButton(stay)
-    question.exec()
+    run_dialog(question)
     return question.clickedButton() is stay
 
 

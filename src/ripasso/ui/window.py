@@ -27,7 +27,7 @@ from ripasso.ui.actions import ActionRegistry, ActionSpec
 from ripasso.ui.services.collector import IdleCollector
 from ripasso.ui.sessions.page import ACTIONS as SESSION_ACTIONS
 from ripasso.ui.sessions.page import SessionsPage
-from ripasso.ui.widgets.basics import label
+from ripasso.ui.widgets.basics import label, run_dialog
 from ripasso.ui.widgets.message_line import MessageLine
 from ripasso.ui.workspace import Workspace, load_document_packages, load_service_packages
 
@@ -293,7 +293,7 @@ class MainWindow(QMainWindow):
         specs = (*ACTIONS, *SHEET, *SESSION_ACTIONS, *STATISTICS_ACTIONS)
         settings = self._workspace.settings
         sheet = KeySheet(self._workspace.theme, specs, settings.get("keys"), self)
-        sheet.exec()
+        run_dialog(sheet)
         if sheet.own != settings.get("keys"):
             settings.set("keys", sheet.own)
             self.rebuild()
@@ -303,7 +303,7 @@ class MainWindow(QMainWindow):
         from ripasso.ui.settings_dialog import SettingsDialog, choose
 
         dialog = SettingsDialog(self._workspace.settings, self.actions_book.spec("backups").hint, self)
-        if not dialog.exec():
+        if not run_dialog(dialog):
             return
         choose(self._workspace)
         self.rebuild()
@@ -345,7 +345,7 @@ class MainWindow(QMainWindow):
         from ripasso.ui.recovery import BackupsDialog
 
         dialog = BackupsDialog(self._workspace.path, self)
-        if dialog.exec() and dialog.chosen is not None:
+        if run_dialog(dialog) and dialog.chosen is not None:
             self.going_back_to = dialog.chosen
             self.close()
 

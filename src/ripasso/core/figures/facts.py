@@ -79,11 +79,10 @@ class Facts:
         return self._source.racks
 
     def texts(self, name: str) -> Texts:
-        """A column of texts."""
-        if name not in self._arrays:
-            codes, values = self.coded(name)
-            self._arrays[name] = np.array(values, dtype=object)[codes] if values else np.empty(0, object)
-        return self._arrays[name]
+        """A column of texts; it is made anew each time, codes are what is kept."""
+        codes, values = self.coded(name)
+        found: Texts = np.array(values, dtype=object)[codes] if values else np.empty(0, object)
+        return found
 
     def coded(self, name: str) -> Codes:
         """A column of texts as numbers and the texts they stand for.

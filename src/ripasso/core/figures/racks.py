@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from itertools import groupby
+from typing import NamedTuple
 
 import numpy as np
 
@@ -23,8 +23,7 @@ from ripasso.core.figures.rack_results import (
 _RACKS = 1 << 21
 
 
-@dataclass(frozen=True, slots=True)
-class PlacedRack:
+class PlacedRack(NamedTuple):
     """A rack of a person: its result, the session's place, and the place of a shot that shows it (−1: none).
 
     The shot is the person's first, or the rack's first where the person did not strike.
@@ -65,12 +64,18 @@ def racks_of(facts: Facts, person: str | None, among: Flags | None = None) -> tu
     kept = np.ones(len(facts), dtype=np.bool_) if among is None else among
     counts = np.bincount(facts.ints("session")[kept], minlength=len(facts.racks)).tolist()
     whole = among is None and facts.is_whole
-    wanted = []
+    wanted: list[tuple[str, RackResult, int, bool]] = []
     for session, results in enumerate(facts.racks):
-        is_here = whole or (counts[session] and counts[session] >= sum(sum(one.strokes) for one in results))
+        is_here = bool(
+            whole or (counts[session] and counts[session] >= sum(sum(one.strokes) for one in results))
+        )
         if is_here or counts[session]:
-            sides = [(side, one) for one in results for side in one.sides if side and person in (None, side)]
-            wanted += [(side, one, session, is_here) for side, one in sides]
+            wanted.extend(
+                (side, one, session, is_here)
+                for one in results
+                for side in one.sides
+                if side and person in (None, side)
+            )
     codes, people = facts.coded("person")
     code_of = {name: code for code, name in enumerate(people)}
     many = len(people) or 1

@@ -31,7 +31,7 @@ from ripasso.review.record.model import FORMAT, VERSION, Recording, Session
 from ripasso.ui.services.background import Background
 from ripasso.ui.services.settings import Settings
 from ripasso.ui.sessions.player_fields import PlayerFields
-from ripasso.ui.widgets.basics import label, save_or_cancel
+from ripasso.ui.widgets.basics import label, run_dialog, save_or_cancel
 
 GAMES = ("nine_ball", "eight_ball", "ten_ball", "straight_pool", "rotation", "snooker")
 FILM_FILTER = "Films (*.mp4 *.mkv *.mov *.webm *.avi *.m4v);;All files (*)"
@@ -50,7 +50,7 @@ def choose_file(parent: QWidget, title: str, folder: str, kinds: str, *, save: s
         dialog.selectFile(save)
     else:
         dialog.setFileMode(QFileDialog.FileMode.ExistingFile)
-    if dialog.exec() != QDialog.DialogCode.Accepted:
+    if not run_dialog(dialog):
         return ""
     return dialog.selectedFiles()[0]
 

@@ -31,7 +31,7 @@ from ripasso.store.session_file import SUFFIX, SessionFileError, load_session, s
 from ripasso.ui.review.rack.rack_start_dialog import MIDDLE, RackStartDialog
 from ripasso.ui.sessions.details_dialog import DetailsDialog
 from ripasso.ui.sessions.new_session import FILM_FILTER, NewSessionDialog, choose_file, recording_of
-from ripasso.ui.widgets.basics import question_box
+from ripasso.ui.widgets.basics import question_box, run_dialog
 from ripasso.ui.workspace import Workspace
 
 SESSION_FILTER = f"Ripasso sessions (*{SUFFIX});;All files (*)"
@@ -56,15 +56,15 @@ class SessionController:
             self._workspace.messages.say(str(error), "bad")
             return
         dialog = NewSessionDialog(self._workspace.settings, self._workspace.background, met, self._page)
-        if dialog.exec():
+        if run_dialog(dialog):
             session = dialog.session()
             if self._run(add_session(session)):
                 snapshot = self._workspace.document.session(session.id)
                 if dialog.in_the_middle.isChecked() and snapshot is not None:
                     begin = self._begin_rack(snapshot)
-                    RackStartDialog(
-                        self._workspace.theme, snapshot, begin, None, self._page, kind=MIDDLE
-                    ).exec()
+                    run_dialog(
+                        RackStartDialog(self._workspace.theme, snapshot, begin, None, self._page, kind=MIDDLE)
+                    )
                 self.begun.emit(session.id)
 
     def _begin_rack(self, snapshot: Snapshot) -> Callable[[RackStart], bool]:
@@ -120,7 +120,7 @@ class SessionController:
         replace = question.addButton("Replace it", QMessageBox.ButtonRole.AcceptRole)
         both = question.addButton("Keep both", QMessageBox.ButtonRole.ActionRole)
         question.addButton("Cancel", QMessageBox.ButtonRole.RejectRole)
-        question.exec()
+        run_dialog(question)
         clicked = question.clickedButton()
         if clicked is replace:
             return "replace"
@@ -144,7 +144,7 @@ class SessionController:
         if snapshot is None:
             return
         dialog = DetailsDialog(snapshot, self._page)
-        values = dialog.values() if dialog.exec() else {}
+        values = dialog.values() if run_dialog(dialog) else {}
         if values and self._run(set_values(snapshot, "session", key, values, "Change the session")):
             self._workspace.messages.say(
                 f"{dialog.title_line.text()} is changed; Ctrl+Z takes it back.", "good"
@@ -242,7 +242,7 @@ class SessionController:
         delete = question.addButton("Delete", QMessageBox.ButtonRole.DestructiveRole)
         keep = question.addButton("Cancel", QMessageBox.ButtonRole.RejectRole)
         question.setDefaultButton(keep)
-        question.exec()
+        run_dialog(question)
         if question.clickedButton() is delete:
             self._run(remove_session(snapshot))
 

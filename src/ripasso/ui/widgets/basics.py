@@ -5,13 +5,14 @@ from __future__ import annotations
 import html
 from collections.abc import Callable
 
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtWidgets import (
     QDialog,
     QDialogButtonBox,
     QFrame,
     QLabel,
     QLayout,
+    QMenu,
     QMessageBox,
     QPushButton,
     QScrollArea,
@@ -92,6 +93,20 @@ def save_or_cancel(dialog: QDialog, text: str, save: Callable[[], object] | None
     buttons.accepted.connect(save or dialog.accept)
     buttons.rejected.connect(dialog.reject)
     return buttons
+
+
+def run_dialog(dialog: QDialog) -> bool:
+    """Show a dialog until it is closed; True when it was accepted. Its parent would keep it for ever else."""
+    try:
+        return dialog.exec() == QDialog.DialogCode.Accepted
+    finally:
+        dialog.deleteLater()
+
+
+def pop_up(menu: QMenu, place: QPoint) -> None:
+    """Show a menu at a place of the screen, and let it go when it is closed."""
+    menu.aboutToHide.connect(menu.deleteLater)
+    menu.popup(place)
 
 
 def set_property(widget: QWidget, name: str, value: object) -> None:

@@ -21,6 +21,7 @@ from ripasso.ui.review.shared.context import ReviewContext
 from ripasso.ui.review.shot.options_dialog import OptionsDialog
 from ripasso.ui.review.shot.second_opinion_dialog import SecondDialog
 from ripasso.ui.review.shot.whole_slip import WholeSlip
+from ripasso.ui.widgets.basics import pop_up, run_dialog
 
 #: What can be done to racks and visits, each one step of undo.
 REARRANGED: tuple[tuple[str, Callable[[Snapshot, str], Command]], ...] = (
@@ -48,14 +49,14 @@ class DialogController:
             return
         measures = self._context.workspace.measures.shot(snapshot, shot.key)
         leave = measures.leave if measures else None
-        BreakDialog(self._context.theme, self._context.controller, self._context.window, leave).exec()
+        run_dialog(BreakDialog(self._context.theme, self._context.controller, self._context.window, leave))
 
     def whole_slip(self) -> None:
         """Everything that can be said of the shot in hand."""
         if self._context.controller.shot is None:
             self._context.say("No shot is in hand; F marks a strike and begins one.")
             return
-        WholeSlip(self._context.theme, self._context.controller, self._context.window).exec()
+        run_dialog(WholeSlip(self._context.theme, self._context.controller, self._context.window))
 
     def options(self) -> None:
         """Other shots that could be played, weighed."""
@@ -63,7 +64,9 @@ class DialogController:
             self._context.say("No shot is in hand; F marks a strike and begins one.")
             return
         reviewer = self._context.workspace.settings.get("reviewer")
-        OptionsDialog(self._context.theme, self._context.controller, self._context.pictures, reviewer).exec()
+        run_dialog(
+            OptionsDialog(self._context.theme, self._context.controller, self._context.pictures, reviewer)
+        )
         self._context.refresh()
 
     def rack_sheet(self) -> None:
@@ -72,13 +75,15 @@ class DialogController:
             self._context.say("No rack is in hand.")
             return
         workspace = self._context.workspace
-        RackDialog(
-            self._context.theme,
-            self._context.controller,
-            workspace.measures,
-            workspace.settings.get("reviewer"),
-            self._context.window,
-        ).exec()
+        run_dialog(
+            RackDialog(
+                self._context.theme,
+                self._context.controller,
+                workspace.measures,
+                workspace.settings.get("reviewer"),
+                self._context.window,
+            )
+        )
 
     def second(self) -> None:
         """Comments, and what a second reviewer finds."""
@@ -86,7 +91,9 @@ class DialogController:
             self._context.say("No shot is in hand; F marks a strike and begins one.")
             return
         reviewer = self._context.workspace.settings.get("reviewer")
-        SecondDialog(self._context.theme, self._context.controller, reviewer, self._context.window).exec()
+        run_dialog(
+            SecondDialog(self._context.theme, self._context.controller, reviewer, self._context.window)
+        )
 
     def rearrange(self) -> QMenu | None:
         """Offer what can be done to racks and visits at the shot in hand."""
@@ -100,7 +107,7 @@ class DialogController:
             action = menu.addAction(f"&{number}  {text}")
             if action is not None:
                 action.triggered.connect(partial(self._do, build, shot.key))
-        menu.popup(self._context.shots.ribbon.mapToGlobal(QPoint(16, 8)))
+        pop_up(menu, self._context.shots.ribbon.mapToGlobal(QPoint(16, 8)))
         return menu
 
     def _do(self, build: Callable[[Snapshot, str], Command], shot: str, _checked: bool = False) -> None:
@@ -114,7 +121,7 @@ class DialogController:
             context.say("No shot is in hand; F marks a strike and begins one.")
             return
         drawing = rack_drawing(snapshot, rack, context.workspace.measures, context.pictures.unit)
-        ShotSheetDialog(context.theme, (snapshot, rack), drawing, context.say, context.window).exec()
+        run_dialog(ShotSheetDialog(context.theme, (snapshot, rack), drawing, context.say, context.window))
 
     def begin_rack(self) -> None:
         """How the next rack begins is asked for: after a gap, in the middle, from a layout."""
@@ -123,7 +130,7 @@ class DialogController:
             return
         layout = self._context.pictures.layout("before")
         begin = self._context.controller.begin_rack
-        RackStartDialog(self._context.theme, snapshot, begin, layout, self._context.window).exec()
+        run_dialog(RackStartDialog(self._context.theme, snapshot, begin, layout, self._context.window))
 
     def begin_stretch(self) -> None:
         """A stretch of film begins here."""
@@ -144,5 +151,5 @@ class DialogController:
                 now.t,
                 self._context.window,
             )
-            dialog.exec()
+            run_dialog(dialog)
             self._context.refresh()

@@ -16,6 +16,7 @@ from ripasso.ui.review.film.film_sound import FilmSound
 from ripasso.ui.review.film.films_dialog import FilmsDialog, FilmTools
 from ripasso.ui.review.film.side_by_side import SideBySideView
 from ripasso.ui.review.shared.context import ReviewContext
+from ripasso.ui.widgets.basics import pop_up, run_dialog
 
 
 class FilmViewController:
@@ -103,7 +104,7 @@ class FilmViewController:
             lambda: to.left,
             self._add_film,
         )
-        FilmsDialog(context.theme, tools, context.window).exec()
+        run_dialog(FilmsDialog(context.theme, tools, context.window))
 
     def show_clips(self) -> QMenu | None:
         """Offer every place on film that shows the shot in hand: itself, a second camera, replays."""
@@ -123,7 +124,7 @@ class FilmViewController:
             action = menu.addAction(f"&{number}  {clip.text}")
             if action is not None:
                 action.triggered.connect(lambda _checked=False, one=clip: film_controller.play_clip(one))
-        menu.popup(self._context.shots.transport.mapToGlobal(QPoint(8, 0)))
+        pop_up(menu, self._context.shots.transport.mapToGlobal(QPoint(8, 0)))
         return menu
 
     def keep_beside(self) -> None:

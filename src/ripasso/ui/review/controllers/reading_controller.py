@@ -26,6 +26,7 @@ from ripasso.review.recordings.proposed_shots import (
 )
 from ripasso.review.recordings.views import recording_of, set_view, view_at
 from ripasso.ui.review.shared.context import ReviewContext
+from ripasso.ui.widgets.basics import pop_up
 
 if TYPE_CHECKING:
     from ripasso.film.reading.reader import FilmReading, Told
@@ -257,7 +258,7 @@ class ReadingController:
                 action.setData(other)
                 action.setEnabled(other != ball)
                 action.triggered.connect(partial(self.rename, ball, other))
-        menu.popup(at)
+        pop_up(menu, at)
         return menu
 
     def rename(self, ball: str, right: str, _checked: bool = False) -> None:

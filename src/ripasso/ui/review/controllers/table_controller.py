@@ -18,6 +18,7 @@ from ripasso.review.language.vocabulary import word
 from ripasso.ui.painting import picture_of
 from ripasso.ui.review.shared.context import ReviewContext
 from ripasso.ui.review.state.keys import TABLE_ACTIONS
+from ripasso.ui.widgets.basics import run_dialog
 
 NUDGE_M = 0.001
 PICTURE_PX = 1600
@@ -197,14 +198,14 @@ class TableController:
             return
         snapshot = self._context.controller.snapshot
         if snapshot is not None:
-            PotsDialog(self._context.theme, snapshot.head, layout, self._context.window).exec()
+            run_dialog(PotsDialog(self._context.theme, snapshot.head, layout, self._context.window))
 
     def _set_view(self) -> None:
         from ripasso.ui.review.controllers.camera_dialog import CameraDialog, open_camera_dialog
 
         dialog: CameraDialog | None = open_camera_dialog(self._context)
         if dialog is not None:
-            dialog.exec()
+            run_dialog(dialog)
             self._context.refresh()
 
     def _edit_table(self) -> None:
@@ -213,7 +214,7 @@ class TableController:
         snapshot = self._context.controller.snapshot
         if snapshot is not None:
             dialog = TableDialog(self._context.theme, self._context.controller, self._context.window)
-            dialog.exec()
+            run_dialog(dialog)
             self._context.refresh()
 
     def _say(self, text: str, tone: str = "plain") -> None:

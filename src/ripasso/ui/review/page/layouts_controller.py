@@ -10,6 +10,7 @@ from ripasso.ui.review.again.again_controller import AgainController
 from ripasso.ui.review.page.views import ReviewViews
 from ripasso.ui.review.shared.context import ReviewContext
 from ripasso.ui.review.table.layouts_dialog import LayoutsDialog, LayoutTools
+from ripasso.ui.widgets.basics import run_dialog
 
 
 class LayoutsController:
@@ -39,7 +40,7 @@ class LayoutsController:
             self._open_shot,
         )
         in_hand = (snapshot, shot.key if shot is not None else "", dict(context.pictures.layout("before")))
-        LayoutsDialog(context.theme, tools, in_hand, context.window).exec()
+        run_dialog(LayoutsDialog(context.theme, tools, in_hand, context.window))
 
     def _begin_rack(self, kept: KeptLayout) -> bool:
         snapshot = self._context.controller.snapshot

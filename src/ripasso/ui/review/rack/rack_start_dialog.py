@@ -27,7 +27,7 @@ from ripasso.review.language.vocabulary import ball_word, count, intent_word, ra
 from ripasso.review.present.describing import player_name
 from ripasso.ui.review.rack.place_balls_dialog import PlaceBallsDialog
 from ripasso.ui.theme import Theme
-from ripasso.ui.widgets.basics import label, save_or_cancel, set_property
+from ripasso.ui.widgets.basics import label, run_dialog, save_or_cancel, set_property
 
 #: How a rack may begin.
 BREAK, MIDDLE, LAYOUT = "break", "middle", "layout"
@@ -217,7 +217,7 @@ class RackStartDialog(QDialog):
         head = self._snapshot.head
         every = parse_balls("", head)
         dialog = PlaceBallsDialog(self._theme, table_spec(head.table), every, self._placed, self)
-        if dialog.exec():
+        if run_dialog(dialog):
             self._placed = dialog.placed
             self.balls.setText(" ".join(ball for ball in every if ball in self._placed))
             self.balls.setCursorPosition(0)

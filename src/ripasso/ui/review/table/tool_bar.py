@@ -11,7 +11,7 @@ from ripasso.review.language.vocabulary import word
 from ripasso.ui.actions import ActionRegistry
 from ripasso.ui.review.table.picture_controller import PictureController
 from ripasso.ui.theme import Theme
-from ripasso.ui.widgets.basics import as_it_stands, label
+from ripasso.ui.widgets.basics import as_it_stands, label, pop_up
 from ripasso.ui.widgets.key_button import KeyButton
 
 #: What the mouse does without a tool.
@@ -69,4 +69,4 @@ class ToolBar(QWidget):
         if automatic is not None:
             automatic.triggered.connect(lambda _on: self._pictures.automatic())
         button = self._buttons["layers"]
-        menu.popup(button.mapToGlobal(button.rect().topLeft()))
+        pop_up(menu, button.mapToGlobal(button.rect().topLeft()))
