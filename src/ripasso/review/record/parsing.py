@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 import math
 import re
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -15,7 +15,7 @@ from ripasso.core.json_data import JsonObject
 from ripasso.core.table import wrong_sizes
 from ripasso.review.record.model import FORMAT, VERSION, Session
 from ripasso.review.record.parts import Record
-from ripasso.review.record.values import MOST_RECORDS, WHOLE_LIMIT
+from ripasso.review.record.values import MOST_CORNERS, MOST_RECORDS, WHOLE_LIMIT
 
 #: The reds of a full frame, and more racks or points than anybody plays for.
 MOST_REDS, MOST_POINTS = 15, 100_000
@@ -26,6 +26,11 @@ MAY_BE_UNFIT = re.compile(r"\d{16}|[eE]\+?\d{2}|NaN|Infinity|\\u[dD][89a-fA-F]|[
 HALF_A_CHARACTER = re.compile("[\ud800-\udfff]")
 #: More shots than a season has, and more values than a film of such a session gives.
 MOST_SHOTS, MOST_VALUES = 50_000, 2_000_000
+#: How long the lists of a session may be that are told before each of their records is looked at.
+_MOST: Mapping[str, int] = {
+    **dict.fromkeys(("racks", "attempt_sets", "film_parts", "table_checks"), MOST_RECORDS),
+    **dict.fromkeys(("players", "recordings", "stated"), MOST_CORNERS),
+}
 #: Letters of a key that a path shows.
 LONGEST_KEY = 60
 #: What the validator calls a value of the wrong kind, and one that is too large or too many.
@@ -68,6 +73,8 @@ def read_session(text: str | bytes) -> Session:
     if not isinstance(data, dict) or data.get("format") != FORMAT:
         raise UnreadableSession("It is not a Ripasso session.")
     too_many = list(_too_many(data))
+    if not too_many and text.count("{") > MOST_RECORDS:
+        too_many = list(_long_lists(data))
     if too_many:
         raise InvalidSession(too_many)
     unfit = list(unfit_values(data)) if MAY_BE_UNFIT.search(text) else []
@@ -108,18 +115,34 @@ def is_newer(session: Session) -> bool:
 
 def _too_many(data: JsonObject) -> Iterator[Problem]:
     """Lists of records that nobody has, told before each of their records is looked at."""
-    shots = 0
-    for name in ("racks", "players", "recordings", "attempt_sets", "film_parts", "table_checks"):
+    for name, most in _MOST.items():
         listed = data.get(name)
-        if isinstance(listed, list) and len(listed) > MOST_RECORDS:
-            yield Problem(f"$.{name}", f"should hold {MOST_RECORDS} at most")
+        if isinstance(listed, list) and len(listed) > most:
+            yield Problem(f"$.{name}", f"should hold {most} at most")
             return
-    for place, rack in enumerate(_list_of(data, "racks")):
-        of_rack = len(_list_of(rack, "shots"))
-        shots += of_rack
-        if of_rack > MOST_RECORDS or shots > MOST_SHOTS:
-            yield Problem(f"$.racks[{place}].shots", f"should hold {MOST_RECORDS} at most, all {MOST_SHOTS}")
-            return
+    for name, inner in (("racks", "shots"), ("attempt_sets", "attempts")):
+        many = 0
+        for place, one in enumerate(_list_of(data, name)):
+            here = len(_list_of(one, inner))
+            many += here
+            if here > MOST_RECORDS or many > MOST_SHOTS:
+                words = f"should hold {MOST_RECORDS} at most, all {MOST_SHOTS}"
+                yield Problem(f"$.{name}[{place}].{inner}", words)
+                return
+
+
+def _long_lists(data: object) -> Iterator[Problem]:
+    """The first list of records, wherever it stands, that is longer than anybody's."""
+    waiting: list[tuple[object, str]] = [(data, "$")]
+    while waiting:
+        value, path = waiting.pop()
+        if isinstance(value, dict):
+            waiting += [(inner, below(path, key)) for key, inner in value.items()]
+        elif isinstance(value, list) and value and isinstance(value[0], dict):
+            if len(value) > MOST_RECORDS:
+                yield Problem(path, f"should hold {MOST_RECORDS} at most")
+                return
+            waiting += [(inner, f"{path}[{place}]") for place, inner in enumerate(value)]
 
 
 def _list_of(data: object, name: str) -> list[object]:
