@@ -15,7 +15,7 @@ from ripasso.review.entry.tagging import (
     pocket_values,
     tag_values,
 )
-from ripasso.review.entry.word_values import changed_shot, items_of, toggled
+from ripasso.review.entry.word_values import changed_shot, is_said, items_of, toggled
 from ripasso.review.language.items import Manner, TagWord, Word, written
 from ripasso.review.language.parsing import parse
 from ripasso.review.language.terms import TERMS
@@ -91,6 +91,9 @@ class Pots(unittest.TestCase):
         self.assertEqual([pot.ball for pot in shot.facts.potted], ["4"])
         self.assertTrue(is_set(shot, "potted"))
         self.assertFalse(is_set(shot, "missed_thick"))
+        self.assertTrue(is_said(shot, "result.contact.thick"))
+        missed = changed_shot(Context(Shot(number=1), "nine_ball"), parse("4 fl, missed thick"))
+        self.assertFalse(is_said(missed, "result.contact.thick"))  # the whole slip does not say both
         self.assertIn("thick", [chip.text for chip in chips(shot)])
         line = written(items_of(shot), Manner())
         self.assertEqual(changed_shot(Context(Shot(number=1), "nine_ball"), parse(line)), shot)

@@ -41,6 +41,8 @@ Values = dict[Path, object]
 TIP_POOL, TIP_SNOOKER = 13.0 / 28.575, 9.5 / 26.25
 #: A tip is told to this part of its width.
 TIP_STEP = 0.25
+#: A contact that is said of a made ball; of a missed one the tag says it.
+_OF_A_MISS = {"result.contact.thick": "missed_thick", "result.contact.thin": "missed_thin"}
 _OUTCOMES = ("missed_thick", "missed_thin", "potted", "missed")
 
 
@@ -140,6 +142,8 @@ def _with_prediction(data: JsonObject, said: Predicted) -> list[JsonObject]:
 def is_said(shot: Shot, name: str) -> bool:
     """Whether the record says what a term says."""
     term = BY_ID[name]
+    if term.id in _OF_A_MISS and is_set(shot, _OF_A_MISS[term.id]):
+        return False  # that says more
     if term.path == ("error", "kind"):
         return any(error.kind == term.value for error in recorded_errors(shot))
     if term.path == ("error", "causes"):
@@ -284,9 +288,8 @@ def items_of(shot: Shot, game: str | None = None) -> tuple[Item, ...]:
     items += [Wanted(name) for name, band in ANGLES.items() if wanted == list(band)]
     items += _terms(data, "Plan", "Aim")
     items += _happened(shot, data)
-    told = (Word("result.contact.thick"), Word("result.contact.thin"))
-    is_told = bool({TagWord("missed_thick"), TagWord("missed_thin")} & set(items))
-    items += [item for item in _terms(data, "Contact") if not (is_told and item in told)]
+    told = {Word(name) for name, tag in _OF_A_MISS.items() if TagWord(tag) in items}
+    items += [item for item in _terms(data, "Contact") if item not in told]
     items += _terms(data, "Result", "Luck")
     if not recorded_errors(shot):
         items += [Word(f"error.causes.{cause}") for cause in _inner(data, "result", "causes") or ()]
