@@ -43,10 +43,18 @@ class Fit:
     """From table metres to pixels: as large as the area takes, as the table is seen from a seat."""
 
     def __init__(
-        self, drawing: Drawing, area: QRectF, *, seat: ViewingSide = "side", zoom: Zoom | None = None
+        self,
+        drawing: Drawing,
+        area: QRectF,
+        *,
+        seat: ViewingSide = "side",
+        zoom: Zoom | None = None,
+        enlarged: float = 1.0,
     ) -> None:
         self._seat = seat
         zoom = zoom or Zoom()
+        #: How much larger than the whole it is seen: words stay as large as they are.
+        self.enlarged = zoom.factor * enlarged
         across, up = extent(drawing, seat)
         self.scale = zoom.factor * min(area.width() / across, area.height() / up)
         self._left = area.x() + (area.width() - across * self.scale) / 2 + zoom.right_px
@@ -123,7 +131,8 @@ def picture_of(drawing: Drawing, theme: Theme, width_px: int, *, seat: ViewingSi
 
 def _paint_text(painter: QPainter, text: Text, fit: Fit, theme: Theme) -> None:
     font = QFont(theme.font(weight=600))
-    font.setPixelSize(max(_smallest(text, theme), round(text.height * fit.scale)))
+    scale = fit.scale if text.role == "ball.number" else fit.scale / fit.enlarged
+    font.setPixelSize(max(_smallest(text, theme), round(text.height * scale)))
     painter.setFont(font)
     painter.setPen(theme.colour(text.role))
     centre = fit.pixel(text.at)

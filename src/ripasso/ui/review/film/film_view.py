@@ -5,19 +5,31 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any
 
-from PyQt6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QImage, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF, QResizeEvent
+from PyQt6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, QTimer, pyqtSignal
+from PyQt6.QtGui import (
+    QImage,
+    QMouseEvent,
+    QNativeGestureEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QPolygonF,
+    QResizeEvent,
+    QWheelEvent,
+)
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 from PyQt6.sip import voidptr
 
 from ripasso.drawing import Drawing
 from ripasso.film import Picture
 from ripasso.review.language.vocabulary import clock
-from ripasso.ui.painting import Fit, paint_drawing
+from ripasso.ui.painting import Fit, Zoom, paint_drawing
 from ripasso.ui.theme import Theme
 from ripasso.ui.widgets.painted import painted
 
 GLASS_PX, GLASS_TIMES = 150, 4.0
+#: So long after the last step of the wheel pictures are decoded for the new size.
+SETTLE_MS = 150
 
 
 @dataclass(frozen=True)
@@ -61,6 +73,13 @@ class FilmView(QWidget):
         self._film_size = (1280, 720)
         self._layers: Drawing | None = None
         self._glass: Glass | None = None
+        self._zoom = Zoom()
+        self._pushed: QPointF | None = None
+        # Pictures are decoded for the size at which they are seen: not anew for every step of the wheel.
+        self._settled = QTimer(self)
+        self._settled.setSingleShot(True)
+        self._settled.setInterval(SETTLE_MS)
+        self._settled.timeout.connect(self._tell_size)
         self.setMouseTracking(True)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setAccessibleName("Film")
@@ -93,8 +112,8 @@ class FilmView(QWidget):
             self._glass = glass
             self.update()
 
-    def picture_area(self) -> QRectF:
-        """Where the picture lies in the widget."""
+    def whole_area(self) -> QRectF:
+        """Where the whole picture lies in the widget while it is not enlarged."""
         if self._picture is None:
             return QRectF(self.rect())
         height, width = self._picture.pixels.shape[:2]
@@ -102,6 +121,44 @@ class FilmView(QWidget):
         place = QRectF(0, 0, width * scale, height * scale)
         place.moveCenter(QPointF(self.width() / 2, self.height() / 2))
         return place
+
+    def picture_area(self) -> QRectF:
+        """Where the picture lies, enlarged and pushed aside; most of it may be outside the widget."""
+        whole, zoom = self.whole_area(), self._zoom
+        place = QRectF(0, 0, whole.width() * zoom.factor, whole.height() * zoom.factor)
+        place.moveCenter(whole.center() + QPointF(zoom.right_px, zoom.down_px))
+        return place
+
+    @property
+    def enlarged(self) -> float:
+        """How many times as large as the whole the picture is seen."""
+        return self._zoom.factor
+
+    def enlarge(self, by: float, at: QPointF | None = None) -> None:
+        """Enlarge about a place of the widget (else its middle), or make smaller, down to the whole."""
+        middle = QRectF(self.rect()).center()
+        self._look(self._zoom.about(by, at or middle, middle))
+
+    def show_all(self) -> None:
+        """The whole picture again."""
+        self._look(Zoom())
+
+    def _look(self, zoom: Zoom) -> None:
+        whole = self.whole_area()
+        # The picture covers the place as far as it can: nothing is pushed out of sight.
+        most_right = max(0.0, (whole.width() * zoom.factor - self.width()) / 2)
+        most_down = max(0.0, (whole.height() * zoom.factor - self.height()) / 2)
+        self._zoom = Zoom(
+            zoom.factor,
+            min(most_right, max(-most_right, zoom.right_px)),
+            min(most_down, max(-most_down, zoom.down_px)),
+        )
+        self._settled.start()
+        self.update()
+
+    def _tell_size(self) -> None:
+        ratio = self.devicePixelRatioF() * self._zoom.factor
+        self.resized.emit(round(self.width() * ratio), round(self.height() * ratio))
 
     def film_pixel(self, at: QPointF) -> QPointF:
         """The pixel of the whole film picture under a place of the widget."""
@@ -119,29 +176,53 @@ class FilmView(QWidget):
         """The picture with the lines over it, as it is seen."""
         if self._picture is None:
             return None
-        whole = QImage(self.picture_area().size().toSize(), QImage.Format.Format_RGB32)
+        area = self.whole_area()
+        whole = QImage(area.size().toSize(), QImage.Format.Format_RGB32)
         painter = QPainter(whole)
-        painter.translate(-self.picture_area().topLeft())
-        self._paint_picture(painter)
+        painter.translate(-area.topLeft())
+        self._paint_picture(painter, area)
         painter.end()
         return whole
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        if event is not None and event.button() == Qt.MouseButton.MiddleButton:
+            self._pushed = event.position()
         if event is not None and event.button() == Qt.MouseButton.LeftButton and self._picture is not None:
             self.pressed.emit(self.film_pixel(event.position()), _held(event))
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         if event is None or self._picture is None:
             return
+        if self._pushed is not None:
+            by, self._pushed = event.position() - self._pushed, event.position()
+            self._look(self._zoom.moved(by.x(), by.y()))
+            return
         pressed = event.buttons() & Qt.MouseButton.LeftButton
         (self.moved if pressed else self.hovered).emit(self.film_pixel(event.position()))
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        if event is not None and event.button() == Qt.MouseButton.MiddleButton:
+            self._pushed = None
         if event is not None and event.button() == Qt.MouseButton.LeftButton and self._picture is not None:
             self.released.emit(self.film_pixel(event.position()), _held(event))
 
     def mouseDoubleClickEvent(self, _event: QMouseEvent | None) -> None:
         self.finished.emit()
+
+    def wheelEvent(self, event: QWheelEvent | None) -> None:
+        if event is not None and self._picture is not None:
+            self.enlarge(1.25 ** (event.angleDelta().y() / 120), event.position())
+            event.accept()
+
+    def event(self, event: QEvent | None) -> bool:
+        """Two fingers on a touch pad enlarge as well."""
+        if (
+            isinstance(event, QNativeGestureEvent)
+            and event.gestureType() == Qt.NativeGestureType.ZoomNativeGesture
+        ):
+            self.enlarge(1.0 + event.value(), event.position())
+            return True
+        return super().event(event)
 
     def leaveEvent(self, event: QEvent | None) -> None:
         super().leaveEvent(event)
@@ -166,8 +247,9 @@ class FilmView(QWidget):
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
-        ratio = self.devicePixelRatioF()
-        self.resized.emit(round(self.width() * ratio), round(self.height() * ratio))
+        self._look(self._zoom)
+        self._settled.stop()
+        self._tell_size()
 
     @painted
     def paintEvent(self, painter: QPainter, _event: QPaintEvent | None) -> None:
@@ -179,23 +261,23 @@ class FilmView(QWidget):
             flags = Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap
             painter.drawText(box, int(flags), self._words)
             return
-        self._paint_picture(painter)
+        self._paint_picture(painter, self.picture_area())
         self._paint_glass(painter)
         painter.setPen(self._theme.colour("film_ink"))
         painter.setFont(self._theme.font())
         self._paint_place(painter)
 
-    def _paint_picture(self, painter: QPainter) -> None:
+    def _paint_picture(self, painter: QPainter, area: QRectF) -> None:
         if self._picture is None:
             return
-        area = self.picture_area()
         larger = area.width() > 1.01 * self._picture.pixels.shape[1]
         painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform, larger)
         painter.drawImage(area, _image(self._picture.pixels))
         if self._layers is not None:
             painter.save()
-            painter.setClipRect(area)
-            paint_drawing(painter, self._layers, Fit(self._layers, area), self._theme)
+            enlarged = area.width() / max(1.0, self.whole_area().width())
+            painter.setClipRect(area.intersected(QRectF(self.rect())))
+            paint_drawing(painter, self._layers, Fit(self._layers, area, enlarged=enlarged), self._theme)
             painter.restore()
 
     def _paint_glass(self, painter: QPainter) -> None:

@@ -122,6 +122,9 @@ def _moving(to: Controllers) -> Functions:
         "again_missed": partial(to.again.count_on_film, False),
         "found_next": partial(to.finding.step, 1),
         "found_previous": partial(to.finding.step, -1),
+        "film_larger": partial(to.context.film.enlarge, 1.25),
+        "film_smaller": partial(to.context.film.enlarge, 0.8),
+        "film_whole": to.context.film.show_all,
         "film_large": partial(to.context.shots.enlarge, "film"),
         "table_large": partial(to.context.shots.enlarge, "table"),
     }

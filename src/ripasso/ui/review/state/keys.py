@@ -226,6 +226,9 @@ COMMAND_ACTIONS: tuple[ActionSpec, ...] = (
     _do("stretch_to", "stretch to here", "Film", "Shift+O", tip="it ends here: say what it was, or see all"),
     _do("turn", "turn the table", "View", "Shift+T", tip="see the table from the next of its four sides"),
     _do("match", "match page", "View", "F8", tip="the course of the match and its visits, and back"),
+    _do("film_larger", "film larger", "View", "Ctrl++", "Ctrl+=", tip="enlarge the picture of the film"),
+    _do("film_smaller", "film smaller", "View", "Ctrl+-", tip="make the picture smaller again"),
+    _do("film_whole", "whole film", "View", "Ctrl+0", tip="the whole picture of the film"),
     _do("film_large", "film large", "View", "F9", tip="let the film fill the space, and back"),
     _do("table_large", "table large", "View", "F10", tip="let the table fill the space, and back"),
 )
