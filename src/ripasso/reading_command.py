@@ -33,7 +33,7 @@ class CannotRead(ValueError):
 
 @dataclass(frozen=True)
 class ReadFilm:
-    """The session, the shots as they were read, a sentence when the film ended early."""
+    """The session, the shots as they were read, a sentence when the film ended early or shows none."""
 
     session: Session
     shots: tuple[Told, ...]
@@ -83,7 +83,7 @@ def read_film(path: Path, view: JsonMapping | None, game: str | None) -> ReadFil
         "recordings": [recording],
     }
     session = _with_shots(Session.model_validate_json(json.dumps(head)), shots, reading.stretches())
-    return ReadFilm(session, shots, reading.ended_early)
+    return ReadFilm(session, shots, reading.notice)
 
 
 def _with_shots(session: Session, shots: tuple[Told, ...], stretches: Sequence[Stretch]) -> Session:

@@ -35,6 +35,11 @@ from ripasso.film.reading.telling import told
 SAMPLES, SAMPLED_S = 40, 240.0
 #: A picture darker than this share of the usual light is blank.
 BLANK = 0.45
+#: What is said of a film in which nothing was found, and what a person can do.
+NO_SHOTS = (
+    "No shot was found in this film. Look whether the lines of its view lie on the table (set the view by hand "
+    "where they do not), and whether the camera stands still."
+)
 #: Progress is told every so many frames.
 TELL_EVERY = 25
 
@@ -160,6 +165,11 @@ class FilmReading:
         self._learn()
         played = [shot for shot in self._follower.shots if not self._is_shown_again(shot)]
         return [self._told(shot) for shot in sorted(played, key=lambda shot: shot.t_strike)]
+
+    @property
+    def notice(self) -> str | None:
+        """What is to be said of a film that was read: it ended early, or nothing was found in it."""
+        return self.ended_early or (None if self.shots() else NO_SHOTS)
 
     def stretches(self) -> list[Stretch]:
         """What is not the match as it ran: cuts and close-ups, stopped pictures, shots shown again."""

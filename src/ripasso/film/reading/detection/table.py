@@ -17,6 +17,7 @@ from ripasso.core.table.known_points import RAIL_TOP_M, string_line
 from ripasso.film.calibration.camera import Camera
 from ripasso.film.calibration.camera_fit import fit_view
 from ripasso.film.errors import FilmError, ViewError
+from ripasso.film.reading.detection.lens import Bent, bent_view, is_believable, outline_residual
 from ripasso.film.reading.detection.picture import Bytes
 
 Array = npt.NDArray[np.float64]
@@ -35,6 +36,8 @@ FACE_PX = 9
 SMALLEST = 0.06
 #: How far a side of the cloth may be off a straight line, pixels.
 STRAIGHT_PX = 3.0
+#: How far the outline of the cloth may be off the sides of the table that is found (root mean square).
+MOST_RESIDUAL_PX = 3.0
 #: How unlike its neighbourhood the string line must be to be seen.
 LINE_SEEN = 2.0
 #: How sure places are with a view found alone, and when nothing tells which end is which.
@@ -56,19 +59,40 @@ class FoundTable:
 
 def find_table(picture: Bytes, spec: TableSpec) -> FoundTable:
     """The table in a small picture without people (height, width, 3); raises `NoTable`."""
-    cloth = _cloth(picture)
-    corners = _corners(cloth)
+    outline, corners = _outline_and_corners(_cloth(picture))
     size = (picture.shape[1], picture.shape[0])
     fits = [fit for fit in (_fitted(np.roll(corners, turn, axis=0), spec, size) for turn in range(4)) if fit]
-    if not fits:
-        raise NoTable("The table was not found in this film: set its view by hand.")
-    residual = min(fit.residual_px for fit in fits)
-    ends = [fit for fit in fits if fit.residual_px < residual + 1.5]
-    seen = [_string_seen(picture, fit.camera, spec) for fit in ends]
+    views = [view for fit in fits if (view := _view(fit.camera, outline, spec, size)) is not None]
+    if not views:
+        raise NoTable(
+            "No camera would see a table of this size as it is in this film: say which table it is, or set "
+            "its view by hand."
+        )
+    residual = min(view.residual_px for view in views)
+    if residual > MOST_RESIDUAL_PX:
+        raise NoTable(
+            f"What was taken for the cloth has not the sides of a table ({residual:.1f} pixels off): set the "
+            "view by hand."
+        )
+    ends = [view for view in views if view.residual_px < residual + 1.5]
+    seen = [_string_seen(picture, view.camera, spec) for view in ends]
     best = int(np.argmax(seen))
     rest = max([value for i, value in enumerate(seen) if i != best], default=0.0)
     is_sure = seen[best] > LINE_SEEN and seen[best] > 2 * rest
     return FoundTable(ends[best].camera, SURE if is_sure else EITHER_END, ends[best].residual_px)
+
+
+def _view(corner_view: Camera, outline: Array, spec: TableSpec, size: tuple[int, int]) -> Bent | None:
+    """The view from four corners, or with the lens that the whole outline shows; None: nobody's camera.
+
+    Corners alone are surer where the lens is straight: an outline is cut by pockets, and frayed.
+    """
+    bent = bent_view(outline, [corner_view], spec, CUSHION_M, size)
+    if bent is not None and (bent.camera.k1 or bent.camera.k2):
+        return bent
+    if is_believable(corner_view, size):
+        return Bent(corner_view, outline_residual(corner_view, outline, spec, CUSHION_M, size))
+    return bent
 
 
 def _cloth(picture: Bytes) -> Bytes:
@@ -105,8 +129,11 @@ def _cloth(picture: Bytes) -> Bytes:
     return np.asarray((labels == largest).astype(np.uint8) * 255)
 
 
-def _corners(cloth: Bytes) -> Array:
-    """The four corners (4, 2) of the cloth in pixels, against the clock as seen from above the table."""
+def _outline_and_corners(cloth: Bytes) -> tuple[Array, Array]:
+    """The outline (n, 2) of the cloth and its four corners (4, 2), pixels.
+
+    The corners go against the clock as seen from above the table.
+    """
     contours = cv2.findContours(cloth, cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_NONE)[0]
     outline = np.asarray(max(contours, key=cv2.contourArea), dtype=np.int32)
     hull = np.asarray(cv2.convexHull(outline), dtype=np.int32)
@@ -124,7 +151,7 @@ def _corners(cloth: Bytes) -> Array:
     area = 0.5 * float(
         np.sum(corners[:, 0] * np.roll(corners[:, 1], -1) - np.roll(corners[:, 0], -1) * corners[:, 1])
     )
-    return corners if area < 0 else corners[::-1]
+    return outline[:, 0].astype(np.float64), corners if area < 0 else corners[::-1]
 
 
 def _sides(outline: npt.NDArray[np.int32], hull: npt.NDArray[np.int32]) -> list[Array]:

@@ -185,7 +185,7 @@ class ReadingController:
         shots = run.reading.shots()
         # What was seen later may name balls better: what nobody has accepted is told anew.
         self._take_in(run, shots)
-        early, stretches = run.reading.ended_early, run.reading.stretches()
+        notice, stretches = run.reading.notice, run.reading.stretches()
         if stretches and self._is_in_hand(run):
             self._context.controller.perform_session(
                 lambda now: propose_stretches(now, run.recording, stretches)
@@ -193,8 +193,8 @@ class ReadingController:
         run.reading.close()
         self._context.shots.transport.strip.show_read(0.0)
         self._run = None
-        if early:
-            self._context.say(early, "unsure")
+        if notice:
+            self._context.say(notice, "unsure")
         else:
             words = f"The film is read: {len(shots)} shots proposed. Return accepts one and goes to the next."
             if stretches:

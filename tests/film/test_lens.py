@@ -1,0 +1,89 @@
+"""A lens that bends the picture is found from the table itself, and a view that nobody has is refused."""
+
+import unittest
+from functools import cache
+
+import cv2
+import numpy as np
+
+from ripasso.core.table import table_spec
+from ripasso.demo.filming.camera import SimulatedCamera
+from ripasso.demo.filming.rooms import CAMERAS, ROOMS
+from ripasso.film.calibration.camera import Camera
+from ripasso.film.reading.detection.picture import HALF
+from ripasso.film.reading.detection.table import NoTable, find_table
+
+SPEC = table_spec({"preset": "pool_9ft"})
+SIZE = (1280, 720)
+#: Places all over the bed, metres.
+PLACES = np.array([[x, y, 0.0] for x in (0.15, 1.27, 2.39) for y in (0.1, 0.635, 1.17)])
+
+
+def half(picture):
+    """The picture as reading looks at it: half as large, light and two colours."""
+    small = cv2.resize(picture, None, fx=HALF, fy=HALF, interpolation=cv2.INTER_AREA)
+    return cv2.cvtColor(small, cv2.COLOR_RGB2YCrCb)[..., [0, 2, 1]]
+
+
+def through_lens(picture, camera):
+    """A straight picture as a lens with the camera's radial terms would have bent it."""
+    v, u = np.mgrid[: picture.shape[0], : picture.shape[1]].astype(np.float64)
+    rays = camera._rays(np.column_stack((u.ravel(), v.ravel()))) @ camera.rotation.T
+    straight = camera.focal_px * rays[:, :2] / rays[:, 2:] + camera.centre
+    x, y = (straight[:, i].reshape(u.shape).astype(np.float32) for i in (0, 1))
+    return cv2.remap(picture, x, y, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE)
+
+
+@cache
+def straight_picture(name):
+    """An empty table in a hall."""
+    return np.asarray(SimulatedCamera(SPEC, CAMERAS[name](SPEC, *SIZE), ROOMS["teal"], 1).frame({}, {}))
+
+
+class Lens(unittest.TestCase):
+    def seen_by(self, name, k1, k2=0.0):
+        """The picture of an empty table in a hall, and the camera in full size that took it."""
+        taken = CAMERAS[name](SPEC, *SIZE)
+        centre = ((SIZE[0] - 1) / 2, (SIZE[1] - 1) / 2)
+        camera = Camera(taken.focal_px, centre, taken.rotation, taken.translation, k1, k2)
+        return through_lens(straight_picture(name), camera), camera
+
+    def off_mm(self, found, camera):
+        """How far places are off, by whichever end is the head: a bare table may leave that open."""
+        pixels = (camera.project(PLACES) + 0.5) * HALF - 0.5
+        back = found.camera.places(pixels, 0.0)
+        turned = np.array([SPEC.length, SPEC.width]) - back
+        return min(float(np.median(np.hypot(*(one - PLACES[:, :2]).T))) for one in (back, turned)) * 1000
+
+    def test_every_camera_through_every_lens(self):
+        for name in CAMERAS:
+            for k1, k2 in ((0.0, 0.0), (-0.12, 0.0), (-0.3, 0.08)):
+                with self.subTest(name, k1=k1):
+                    picture, camera = self.seen_by(name, k1, k2)
+                    found = find_table(half(picture), SPEC)
+                    self.assertLess(self.off_mm(found, camera), 15.0)
+                    if k1 < -0.2 and name != "end":  # a long lens is bent by less than the outline shows
+                        self.assertLess(found.camera.k1, -0.1)
+
+    def test_a_straight_lens_stays_straight(self):
+        for name in CAMERAS:
+            picture, camera = self.seen_by(name, 0.0)
+            found = find_table(half(picture), SPEC)
+            self.assertEqual((found.camera.k1, found.camera.k2), (0.0, 0.0), name)
+            self.assertAlmostEqual(
+                found.camera.focal_px / HALF, camera.focal_px, delta=0.03 * camera.focal_px
+            )
+
+    def test_what_is_no_table_is_refused_with_a_sentence(self):
+        round_cloth = np.full((*SIZE[::-1], 3), 90, np.uint8)
+        cv2.ellipse(round_cloth, (640, 360), (420, 260), 0, 0, 360, (30, 120, 90), -1)
+        square = np.full((*SIZE[::-1], 3), 90, np.uint8)
+        cv2.rectangle(square, (440, 160), (840, 560), (30, 120, 90), -1)
+        for picture in (round_cloth, square):
+            with self.assertRaises(NoTable) as caught:
+                find_table(half(picture), SPEC)
+            self.assertIn("by hand", str(caught.exception))
+
+
+if __name__ == "__main__":
+    unittest.main()
