@@ -37,8 +37,8 @@ SAMPLES, SAMPLED_S = 40, 240.0
 BLANK = 0.45
 #: What is said of a film in which nothing was found, and what a person can do.
 NO_SHOTS = (
-    "No shot was found in this film. Look whether the lines of its view lie on the table (set it by hand where "
-    "they do not), and whether the camera stands still."
+    "No shot was found in this film. Look whether the lines of its view lie on the table, set it by hand if "
+    "they do not, and see that the camera stands still."
 )
 #: Progress is told every so many frames.
 TELL_EVERY = 25

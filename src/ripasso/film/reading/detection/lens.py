@@ -32,6 +32,10 @@ OUTLIER_PX = 1.5
 #: How much better (F ratio) one more radial term must fit; neighbours on an outline err together, so that
 #: only one in so many counts.
 RADIAL_F, TOGETHER = 12.0, 3
+#: A lens that bends by less than this is straight, pixels.
+LEAST_BEND_PX = 1.0
+#: From the middle of a pixel to its edge.
+EDGE_PX = 0.5
 #: What a strong bend is tried with first.
 FIRST_RADIAL = -0.1
 #: How far an outline may be off a side to belong to it, as a share of the picture's width.
@@ -57,8 +61,14 @@ def sides_of(spec: TableSpec, cushion_m: float) -> Array:
     c = cushion_m
     low, high = (-c, -c), (spec.length + c, spec.width + c)
     corners = np.array([low, (high[0], low[1]), high, (low[0], high[1])])
-    share = np.linspace(POCKETS, 1 - POCKETS, POINTS)[:, None]
-    flat = [corners[i] + share * (corners[(i + 1) % 4] - corners[i]) for i in range(4)]
+    short = np.linspace(POCKETS, 1 - POCKETS, POINTS)
+    # Between the pockets: long sides have one in their middle.
+    half = np.linspace(POCKETS / 2, 0.5 - POCKETS / 2, POINTS // 2)
+    long = np.concatenate((half, 0.5 + half))
+    flat = [
+        corners[i] + (short if i % 2 else long)[:, None] * (corners[(i + 1) % 4] - corners[i])
+        for i in range(4)
+    ]
     return np.stack([np.column_stack((side, np.full(POINTS, RAIL_TOP_M))) for side in flat])
 
 
@@ -86,9 +96,19 @@ def bent_view(
         gained = best[1] ** 2 / max(1e-9, richer[1] ** 2) - 1 if richer is not None else 0.0
         if richer is None or gained * 4 * POINTS / TOGETHER < RADIAL_F:
             break
+        if _bend_px(richer[0], outline, size) < LEAST_BEND_PX:
+            break
         best = richer
     camera = _camera(best[0], size)
     return Bent(camera, best[1]) if is_believable(camera, size) else None
+
+
+def _bend_px(parameters: Array, outline: Array, size: tuple[int, int]) -> float:
+    """How far the lens moves the farthest point of the outline, pixels."""
+    camera = _camera(parameters, size)
+    squared = float(((outline - camera.centre) ** 2).sum(axis=1).max()) / camera.focal_px**2
+    moved: float = abs(camera.k1 * squared + camera.k2 * squared**2) * squared**0.5 * camera.focal_px
+    return moved
 
 
 def outline_residual(
@@ -172,8 +192,10 @@ def _off(parameters: Array, along: Pairs, outline: Array, sides: Array, size: tu
     step = np.concatenate((np.diff(following, axis=1), following[:, -1:] - following[:, -2:-1]), axis=1)
     step = step.reshape(-1, 2)
     step = step / np.maximum(1e-9, np.linalg.norm(step, axis=1, keepdims=True))
-    away = outline[found] - seen[points]
-    off = away[:, 0] * step[points, 1] - away[:, 1] * step[points, 0]
+    across = np.column_stack((step[points, 1], -step[points, 0]))
+    outward = np.sign(((seen[points] - seen.mean(axis=0)) * across).sum(axis=1))
+    # The outermost pixels of the cloth end half a pixel farther out.
+    off = ((outline[found] - seen[points]) * across).sum(axis=1) + EDGE_PX * outward
     return np.asarray(np.where(np.isfinite(off), off, 1e3))
 
 
