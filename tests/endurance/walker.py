@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import random
 
-from PyQt6.QtCore import QPoint, QPointF, Qt, QTimer
+from PyQt6.QtCore import QEvent, QPoint, QPointF, Qt, QTimer
 from PyQt6.QtGui import QKeySequence, QWheelEvent
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QDialog, QMenu, QWidget
@@ -84,6 +84,8 @@ class Walker:
         else:
             QTest.qWait(20)
         QApplication.processEvents()
+        # As the loop of a running program does between two events.
+        QApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
 
     def _press(self) -> None:
         self._press_key(self._chance.choice(self._keys))

@@ -104,8 +104,15 @@ def run_dialog(dialog: QDialog) -> bool:
 
 
 def pop_up(menu: QMenu, place: QPoint) -> None:
-    """Show a menu at a place of the screen, and let it go when it is closed."""
-    menu.aboutToHide.connect(menu.deleteLater)
+    """Show a menu at a place of the screen; those its parent showed before are let go.
+
+    Not when it is closed: what is chosen in it may still be at work then.
+    """
+    parent = menu.parent()
+    direct = Qt.FindChildOption.FindDirectChildrenOnly
+    for old in parent.findChildren(QMenu, options=direct) if parent is not None else ():
+        if old is not menu and not old.isVisible():
+            old.deleteLater()
     menu.popup(place)
 
 
