@@ -82,7 +82,8 @@ def walk(steps: int, seed: int, library: Path, warming: int = WARMING, every: in
                     window.resize(1280, 800)
                     window.review.film.show_all()
                     QTest.qWait(SETTLE_MS)
-                    outcome.memory_mb.append(memory_mb())
+                    # Decoded pictures have a budget of their own (`film.decoding.cache.BUDGET_BYTES`).
+                    outcome.memory_mb.append(memory_mb() - window.review.player.held_bytes / 2**20)
         finally:
             walker.stop()
             destroy(window)

@@ -33,6 +33,11 @@ class PictureCache:
     def __len__(self) -> int:
         return len(self._pictures)
 
+    @property
+    def held_bytes(self) -> int:
+        """What the pictures take of the budget."""
+        return self._bytes
+
     def get(self, number: int) -> Picture | None:
         """The picture with this number when it is here."""
         return self._pictures.get(number)

@@ -59,6 +59,12 @@ class FilmWorker:
                 self._cache.clear()
                 self._wake.notify()
 
+    @property
+    def held_bytes(self) -> int:
+        """What the decoded pictures take of their budget."""
+        with self._wake:
+            return self._cache.held_bytes
+
     def picture(self, number: int) -> Picture | None:
         """The picture of a frame when it is decoded already."""
         with self._wake:

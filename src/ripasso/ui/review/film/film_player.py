@@ -113,6 +113,11 @@ class FilmPlayer(QObject):
         return self._picture is None or self._picture.number != self._asked
 
     @property
+    def held_bytes(self) -> int:
+        """What the decoded pictures take of their budget."""
+        return self._worker.held_bytes if self._worker is not None else 0
+
+    @property
     def time_s(self) -> float | None:
         """The time of the frame on screen."""
         return self._picture.time_s if self._picture else None
