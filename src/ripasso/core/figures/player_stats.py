@@ -235,15 +235,14 @@ def next_mask(facts: Facts, starts: Flags) -> Flags:
 
 def longest_run(won: Flags, stretches: Ints) -> tuple[int, int]:
     """Where the longest row of yes within one stretch begins (the first of several), and how long it is."""
-    best_start = best = start = 0
-    last: int | None = None
-    for place, (is_won, stretch) in enumerate(zip(won.tolist(), stretches.tolist(), strict=True)):
-        if stretch != last or not is_won:
-            start = place if is_won else place + 1
-        last = stretch
-        if place + 1 - start > best:
-            best_start, best = start, place + 1 - start
-    return best_start, best
+    if not won.any():
+        return 0, 0
+    first = np.ones(len(won), dtype=np.bool_)
+    first[1:] = ~won[:-1] | (stretches[1:] != stretches[:-1])
+    starts = np.flatnonzero(won & first)
+    lengths = np.bincount(np.cumsum(won & first)[won] - 1)
+    longest = int(np.argmax(lengths))
+    return int(starts[longest]), int(lengths[longest])
 
 
 def stretches(facts: Facts) -> Ints:

@@ -95,7 +95,10 @@ def _alignment(column: int) -> Qt.AlignmentFlag:
 
 
 class SessionsPage(QWidget):
-    """Lists, makes, imports, exports and deletes sessions; `opened` brings the one to review."""
+    """Lists, makes, imports, exports and deletes sessions; `opened` brings the one to review.
+
+    The list is read by `refresh`, whenever the page is shown.
+    """
 
     opened = pyqtSignal(str)
 
@@ -134,7 +137,6 @@ class SessionsPage(QWidget):
         layout.addWidget(self._band())
         layout.addLayout(body, 1)
         workspace.when_document(self._follow_document)
-        self.refresh()
 
     @cached_property
     def controller(self) -> SessionController:
