@@ -87,8 +87,10 @@ class LibraryIndex:
         if order != self._order:
             self._take(order, JoinedColumns([self._known[key][1] for key in order]), counts)
         else:
+            joined = self._joined
             for key in set(old) & set(order):
-                self._joined = self._joined.replaced(order.index(key), self._known[key][1])
+                joined = joined.replaced(order.index(key), self._known[key][1])
+            self._take(order, joined, counts)
         return True
 
     def _join(self, heads: Mapping[str, SessionHead], old: Set[str], counts: Mapping[str, int]) -> None:

@@ -168,10 +168,12 @@ def encode(
     quality: str = "25",
     preset: str = "slow",
     sound: npt.NDArray[np.int16] | None = None,
+    is_interlaced: bool = False,
 ) -> None:
     """Write frames as H.264, a key frame every two seconds; `quality`, `preset`: the encoder's.
 
-    `sound` (n,) is one channel at `sounds.RATE_HZ`, written as AAC.
+    `sound` (n,) is one channel at `sounds.RATE_HZ`, written as AAC. `is_interlaced`: two fields a frame, the
+    upper one first.
     """
     with av.open(str(path), "w", options={"movflags": "faststart"}) as container:
         stream: Any = None
@@ -179,6 +181,8 @@ def encode(
         for number, picture in enumerate(frames):
             if stream is None:
                 options = {"crf": quality, "preset": preset, "g": str(2 * rate)}
+                if is_interlaced:
+                    options["x264-params"] = "tff=1"
                 stream = container.add_stream("libx264", rate=Fraction(rate), options=options)
                 stream.width, stream.height, stream.pix_fmt = picture.shape[1], picture.shape[0], "yuv420p"
                 voice = SoundWriter(container, sound) if sound is not None else None

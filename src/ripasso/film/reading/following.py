@@ -6,7 +6,7 @@ calm is explained: a ball went from here to there, fell, was put down by hand, o
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from typing import Any
 
 import numpy as np
@@ -16,10 +16,10 @@ from ripasso.core.table.places import Place
 from ripasso.film.reading.book import CARRIED, READ, Calm, ShotBook
 from ripasso.film.reading.detection.colours import Look, Palette
 from ripasso.film.reading.detection.ground import FOLLOWS, Ground
-from ripasso.film.reading.detection.picture import Bytes, large
+from ripasso.film.reading.detection.picture import Bytes
 from ripasso.film.reading.detection.rack import find_rack
 from ripasso.film.reading.detection.resting import Discs, Seen, find_resting
-from ripasso.film.reading.detection.scene import Scene, State, Thing, View, hidden_by, near_people
+from ripasso.film.reading.detection.scene import WHITE, Scene, State, Thing, View, hidden_by, near_people
 from ripasso.film.reading.explaining import Found, found_again, moved, rolled_on, taken_away
 from ripasso.film.reading.identity import names
 from ripasso.film.reading.identity.appearance import Looks
@@ -83,6 +83,7 @@ class Follower:
         self.gaps: list[tuple[float, float]] = []
         self._last_s: float | None = None
         self._frames = self._unseen = 0
+        self._ceiling = WHITE
 
     @property
     def shots(self) -> list[ReadShot]:
@@ -94,9 +95,21 @@ class Follower:
         """The balls of the rack that is on the table."""
         return self._scene.things
 
-    def add(self, number: int, time_s: float, picture: Bytes, frame: Any) -> list[ReadShot]:
-        """Take in one frame; returns the shots that are complete now."""
-        view = self._scene.look(picture, time_s)
+    def add(
+        self,
+        number: int,
+        time_s: float,
+        picture: Bytes,
+        look_closely: Callable[[], Bytes],
+        ceiling: float = WHITE,
+    ) -> list[ReadShot]:
+        """Take in one frame; returns the shots that are complete now.
+
+        `picture` is the small one; `look_closely` gives the large one (red, green, blue), where it is wanted.
+        Light above `ceiling` is cut off.
+        """
+        self._ceiling = ceiling
+        view = self._scene.look(picture, time_s, ceiling)
         self._frames += 1
         if view.seen < HOLDS:
             self._unseen += 1
@@ -114,8 +127,8 @@ class Follower:
             signature = signature_of(view, self._scene.resting(), self._spec.ball_radius)
             if signature != self._signature or self._begun_s is not None:
                 self._looked_s = time_s
-                done = self._settle(time_s, picture, view, large(frame))
-                seen = self._scene.look(picture, time_s)
+                done = self._settle(time_s, picture, view, look_closely())
+                seen = self._scene.look(picture, time_s, ceiling)
                 after = signature_of(seen, self._scene.resting(), self._spec.ball_radius)
                 self._signature = () if self._look_soon else after
         if number % FOLLOW_EVERY == 0:
@@ -263,7 +276,7 @@ class Follower:
         return thing
 
     def _lay(self, thing: Thing, picture: Bytes, time_s: float, seen: Seen, look: Look | None) -> None:
-        thing.lies(self._discs, self._ground, picture, seen.place, time_s)
+        thing.lies(self._discs, self._ground, picture, seen.place, time_s, self._ceiling)
         thing.clearness = seen.clearness
         names.remember(thing, look)
 

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from functools import partial
 from queue import SimpleQueue
 
 import numpy as np
@@ -22,13 +23,15 @@ from ripasso.film.decoding.sound import clicks, has_sound
 from ripasso.film.errors import FilmError
 from ripasso.film.reading.detection.colours import Palette
 from ripasso.film.reading.detection.ground import Ground, area_of
-from ripasso.film.reading.detection.picture import HALF, Bytes, small
+from ripasso.film.reading.detection.picture import Bytes, share_of, small
 from ripasso.film.reading.detection.rack import rack_places
 from ripasso.film.reading.detection.resting import Discs
 from ripasso.film.reading.detection.stretches import StandingPictures, Stretch, shown_before, without_risen
 from ripasso.film.reading.following import Follower
 from ripasso.film.reading.hearing import hear, window
 from ripasso.film.reading.motion.shots import ReadShot
+from ripasso.film.reading.normalising.normaliser import Normaliser
+from ripasso.film.reading.normalising.stabiliser import aligned
 from ripasso.film.reading.telling import told
 
 #: How many pictures show the table without people, and from how long a stretch they are taken, seconds.
@@ -86,21 +89,28 @@ class FilmReading:
         self._index, self._recording = index, recording
         self._reader = FilmReader(index)
         self._next = index.number_at(start_s)
-        samples = self._samples()
+        self._share = share_of((index.width, index.height))
+        stabiliser, samples = aligned(self._samples())
         self.view_sure = 1.0
         if camera is None:
             from ripasso.film.reading.detection.table import find_table
 
             found = find_table(np.median(np.stack(samples), axis=0).astype(np.uint8), spec)
-            camera, self.view_sure = scaled(found.camera, 1 / HALF), found.sure
+            camera, self.view_sure = scaled(found.camera, 1 / self._share), found.sure
         self.camera = camera
-        small_camera = scaled(camera, HALF)
+        small_camera = scaled(camera, self._share)
         self._covered = _covered(camera, spec, (index.width, index.height))
         area = area_of(small_camera, spec, samples[0].shape[:2])
-        discs = Discs(small_camera, spec.ball_radius)
+        self._normaliser = Normaliser(stabiliser, samples, area.surface, self._share)
+        discs = Discs(small_camera, spec.ball_radius, self._share)
         balls = balls_of(game)
         self._follower = Follower(
-            Ground(samples, area, spec), discs, spec, Palette.of_game(balls), balls, rack_places(game, spec)
+            Ground(self._normaliser.samples, area, spec),
+            discs,
+            spec,
+            Palette.of_game(balls),
+            balls,
+            rack_places(game, spec),
         )
         self.ended_early: str | None = None
         self._is_heard = has_sound(index.path)
@@ -137,10 +147,12 @@ class FilmReading:
             for number, frame in self._reader.frames(min(self._next, last), last):
                 if number < self._next:
                     continue
-                picture, time_s = small(frame), self._index.time_s(number)
+                picture, time_s = self._normaliser.small(frame), self._index.time_s(number)
                 self._learn()
                 self._standing.add(time_s, picture)
-                found = self._new(self._follower.add(number, time_s, picture, frame))
+                look = partial(self._normaliser.large, frame)
+                ceiling = self._normaliser.ceiling
+                found = self._new(self._follower.add(number, time_s, picture, look, ceiling))
                 self._next = number + 1
                 if found:
                     on_shots([self._told(shot) for shot in found])
@@ -231,7 +243,7 @@ class FilmReading:
         pictures: list[Bytes] = []
         for number in keys:
             try:
-                pictures.append(small(self._reader.frame(number)))
+                pictures.append(small(self._reader.frame(number), self._share))
             except FilmError:
                 continue
         if not pictures:

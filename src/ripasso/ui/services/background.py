@@ -9,6 +9,7 @@ from typing import Any, Generic, TypeVar
 
 from PyQt6.QtCore import QObject, QRunnable, QThreadPool, pyqtSignal
 
+from ripasso.ui.services.memory import give_back_memory
 from ripasso.ui.services.messages import Messages, uncaught
 
 T = TypeVar("T")
@@ -123,9 +124,17 @@ class LatestRequest(Generic[T]):
     ) -> None:
         """Work in the background; the answer comes to `then`, unless something else was asked meanwhile."""
 
+        def work_and_tidy() -> T:
+            try:
+                return work()
+            finally:
+                give_back_memory()
+
         def begin() -> None:
             self._wanted = None
-            self._background.run(work, lambda answer: end(then, answer), lambda error: end(refuse, error))
+            self._background.run(
+                work_and_tidy, lambda answer: end(then, answer), lambda error: end(refuse, error)
+            )
 
         def end(tell: Callable[[Any], None], what: object) -> None:
             if self._wanted is not None:

@@ -34,8 +34,6 @@ OUTLIER_PX = 1.5
 RADIAL_F, TOGETHER = 12.0, 3
 #: A lens that bends by less than this is straight, pixels.
 LEAST_BEND_PX = 1.0
-#: From the middle of a pixel to its edge.
-EDGE_PX = 0.5
 #: What a strong bend is tried with first.
 FIRST_RADIAL = -0.1
 #: How far an outline may be off a side to belong to it, as a share of the picture's width.
@@ -193,9 +191,7 @@ def _off(parameters: Array, along: Pairs, outline: Array, sides: Array, size: tu
     step = step.reshape(-1, 2)
     step = step / np.maximum(1e-9, np.linalg.norm(step, axis=1, keepdims=True))
     across = np.column_stack((step[points, 1], -step[points, 0]))
-    outward = np.sign(((seen[points] - seen.mean(axis=0)) * across).sum(axis=1))
-    # The outermost pixels of the cloth end half a pixel farther out.
-    off = ((outline[found] - seen[points]) * across).sum(axis=1) + EDGE_PX * outward
+    off = ((outline[found] - seen[points]) * across).sum(axis=1)
     return np.asarray(np.where(np.isfinite(off), off, 1e3))
 
 

@@ -1,6 +1,7 @@
-"""Frames as reading looks at them: half the film's size, light and two colours, as the film keeps them.
+"""Frames as reading looks at them: about 640 pixels wide, light and two colours, as the film keeps them.
 
-A film keeps its colours at half size already, so only the light has to be made smaller.
+Most films are looked at in half size: a film keeps its colours so already, and only the light has to be made
+smaller.
 """
 
 from __future__ import annotations
@@ -16,19 +17,36 @@ from ripasso.film.decoding.frame import Frame
 Bytes = npt.NDArray[np.uint8]
 Floats = npt.NDArray[np.float32]
 
-#: The share of the film's size at which every frame is looked at.
+#: The share of most films' size at which every frame is looked at.
 HALF = 0.5
+#: Films that are narrower than the first are looked at in full, wider than the second in a quarter (pixels).
+NARROW, WIDE = 900, 2600
 
 
-def small(frame: Frame) -> Bytes:
-    """A decoded frame as (height / 2, width / 2, 3): light, blue and red difference, 0 to 255."""
+def share_of(size: tuple[int, int]) -> float:
+    """The share of its size (width, height) at which a film is looked at."""
+    longer = max(size)
+    if longer < NARROW:
+        return 1.0
+    return HALF if longer < WIDE else HALF / 2
+
+
+def small(frame: Frame, share: float = HALF) -> Bytes:
+    """A decoded frame at a share of its size (height, width, 3): light, blue and red difference (bytes)."""
     raw, (width, height) = frame.raw, frame.lying(frame.size)
     if raw.format.name not in ("yuv420p", "yuvj420p") or (raw.width, raw.height) != (width, height):
         raw = raw.reformat(width=width, height=height, format="yuv420p")
     light, blue, red = (_plane(raw.planes[i]) for i in range(3))
-    size = (blue.shape[1], blue.shape[0])
-    merged = cv2.merge((cv2.resize(light, size, interpolation=cv2.INTER_AREA), blue, red))
+    size = (round(width * share), round(height * share)) if share != HALF else (blue.shape[1], blue.shape[0])
+    merged = cv2.merge(tuple(_resized(plane, size) for plane in (light, blue, red)))
     return frame.upright(np.asarray(merged)) if frame.turns else np.asarray(merged)
+
+
+def _resized(plane: Bytes, size: tuple[int, int]) -> Bytes:
+    if (plane.shape[1], plane.shape[0]) == size:
+        return plane
+    way = cv2.INTER_AREA if plane.shape[1] > size[0] else cv2.INTER_LINEAR
+    return np.asarray(cv2.resize(plane, size, interpolation=way), dtype=np.uint8)
 
 
 def _plane(plane: Any) -> Bytes:

@@ -72,9 +72,9 @@ class Seen:
 class Discs:
     """Where balls at places lie in small pictures, as discs."""
 
-    def __init__(self, camera: Camera, radius_m: float) -> None:
-        """`camera` is that of the small pictures."""
-        self.camera, self.radius_m = camera, radius_m
+    def __init__(self, camera: Camera, radius_m: float, share: float = HALF) -> None:
+        """`camera` is that of the small pictures, `share` their size beside the film's."""
+        self.camera, self.radius_m, self.share = camera, radius_m, share
         self._known: dict[Place, tuple[float, float, float]] = {}
 
     def disc(self, place: Place) -> tuple[float, float, float]:
@@ -129,7 +129,7 @@ def find_resting(
     Balls at `known` places are taken as there, and not given again. Those that lay at `stirred` places are
     looked for close by before anything else.
     """
-    camera = scaled(discs.camera, 1 / HALF)
+    camera = scaled(discs.camera, 1 / discs.share)
     finder = _Finder(picture, other, ground, discs, camera)
     for place in known:
         finder.cover(place)
@@ -178,7 +178,7 @@ class _Finder:
         self._learn_lamp(place)
 
     def _learn_lamp(self, place: Place) -> None:
-        self._lamp.learn(self._bytes, place, self._discs.radius_px(place) / HALF)
+        self._lamp.learn(self._bytes, place, self._discs.radius_px(place) / self._discs.share)
 
     def near(self, place: Place) -> Seen | None:
         """The ball that was stirred a little from a place, None where none lies so near."""
@@ -347,9 +347,10 @@ class _Finder:
         rows, columns = np.nonzero(blob.mask)
         top, left = int(rows.min()) + self._origin[1], int(columns.min()) + self._origin[0]
         bottom, right = int(rows.max()) + self._origin[1] + 1, int(columns.max()) + self._origin[0] + 1
-        first = (round(left / HALF), round(top / HALF))
-        cut = self._bytes[first[1] : round(bottom / HALF), first[0] : round(right / HALF)]
-        radius_px = self._discs.radius_px(self._discs.place(*blob.middle)) / HALF
+        share = self._discs.share
+        first = (round(left / share), round(top / share))
+        cut = self._bytes[first[1] : round(bottom / share), first[0] : round(right / share)]
+        radius_px = self._discs.radius_px(self._discs.place(*blob.middle)) / share
         return self._lamp.places(np.ascontiguousarray(cut), first, radius_px)
 
     def _covers(self, blob: _Blob, found: Sequence[Seen]) -> bool:

@@ -37,6 +37,8 @@ PACK_RADII, PACKED = 5.0, 4
 ARM_RADII = 5.0
 #: A ball's colour is taken from its upper side, this many radii down: its foot lies in its shadow.
 LIT_SHARE = 1.5
+WHITE = 235.0  # the most light of a film
+SAME_CEILING = 4.0  # ceilings so near to one another are the same
 CORE = 0.8  # the share of a disc's radius that is compared
 
 
@@ -58,6 +60,7 @@ class Thing:
     looks: list[Look] = field(default_factory=list)
     pixels: tuple[npt.NDArray[np.intp], npt.NDArray[np.intp]] | None = None
     patch: Floats | None = None
+    ceiling: float = WHITE  # the most light that its picture could show
     state: State = State.SAME
     same_s: float = 0.0  # when it was last seen to lie there
     left_s: float | None = None  # when it was first seen to lie there no more, nobody before it
@@ -66,8 +69,16 @@ class Thing:
     behind_person: bool = False
     was_hidden: bool = False  # somebody stood before it since it was last seen to lie there
 
-    def lies(self, scene_discs: Discs, ground: Ground, picture: Bytes, place: Place, time_s: float) -> None:
-        """It lies at a place now, and looks there as this picture shows."""
+    def lies(
+        self,
+        scene_discs: Discs,
+        ground: Ground,
+        picture: Bytes,
+        place: Place,
+        time_s: float,
+        ceiling: float = WHITE,
+    ) -> None:
+        """It lies at a place now, and looks there as this picture shows; light above `ceiling` is cut off."""
         self.place, self.state, self.same_s, self.left_s = place, State.SAME, time_s, None
         self.behind_person = self.was_hidden = False
         self.bare_s = self.back_s = None
@@ -81,6 +92,7 @@ class Thing:
         inside = np.hypot(columns + left - u, rows + top - v) < max(1.0, CORE * radius)
         self.pixels = (rows[inside], columns[inside])
         self.patch = picture[ground.box][self.pixels].astype(np.float32)
+        self.ceiling = ceiling
 
 
 @dataclass(frozen=True)
@@ -111,13 +123,13 @@ class Scene:
         """The things that have a place."""
         return [thing for thing in self.things if thing.place is not None]
 
-    def look(self, picture: Bytes, time_s: float) -> View:
-        """Take in one small picture."""
+    def look(self, picture: Bytes, time_s: float, ceiling: float = WHITE) -> View:
+        """Take in one small picture, whose light is cut off above `ceiling`."""
         other = self.ground.other(picture)
         seen = picture[self.ground.box]
         rest = other.copy()
         for thing in self.resting():
-            self._state_of(thing, seen, other, time_s)
+            self._state_of(thing, seen, other, time_s, ceiling)
             if thing.state is State.SAME and thing.place is not None:
                 self.discs.take_out(rest, thing.place, self._origin)
         view = self._sorted_out(rest, seen, other)
@@ -137,13 +149,9 @@ class Scene:
         near = PACK_RADII * self.discs.radius_m
         return len(_within(self.resting(), thing.place, near)) > PACKED
 
-    def _state_of(self, thing: Thing, seen: Bytes, other: Bytes, time_s: float) -> None:
+    def _state_of(self, thing: Thing, seen: Bytes, other: Bytes, time_s: float, ceiling: float) -> None:
         assert thing.pixels is not None and thing.patch is not None
-        off = (
-            float(np.abs(seen[thing.pixels].astype(np.float32) - thing.patch).mean())
-            if len(thing.patch)
-            else 0.0
-        )
+        off = _unlike(seen[thing.pixels].astype(np.float32), thing.patch, min(ceiling, thing.ceiling))
         if off < SAME and thing.bare_s is not None and time_s - (thing.back_s or time_s) < BACK_S:
             # Another ball on its way may look the same for a moment.
             thing.back_s = thing.back_s or time_s
@@ -153,7 +161,8 @@ class Scene:
             thing.state, thing.same_s, thing.left_s = State.SAME, time_s, None
             thing.was_hidden, thing.bare_s, thing.back_s = False, None, None
             # Light changes slowly: the picture of a ball at rest goes with it.
-            thing.patch += 0.02 * (seen[thing.pixels] - thing.patch)
+            if ceiling >= thing.ceiling - SAME_CEILING:
+                thing.patch += 0.02 * (seen[thing.pixels] - thing.patch)
             return
         bare = float((other[thing.pixels] == 0).mean())
         thing.state = State.GONE if bare > BARE else State.COVERED
@@ -231,6 +240,16 @@ class Scene:
             u, v = float(columns[upper].mean()), float(rows[upper].mean())
         place = self.discs.place(u + left + self._origin[0], v + top + self._origin[1])
         return Blob(place, (float(colour[0]), 2 * float(colour[1]), 2 * float(colour[2])), size)
+
+
+def _unlike(seen: Floats, patch: Floats, ceiling: float) -> float:
+    """How unlike pixels (n, 3) are on average; light above a ceiling is not told apart."""
+    if not len(patch):
+        return 0.0
+    if ceiling < WHITE:
+        seen, patch = seen.copy(), patch.copy()
+        seen[:, 0], patch[:, 0] = (np.minimum(values[:, 0], ceiling) for values in (seen, patch))
+    return float(np.abs(seen - patch).mean())
 
 
 def _far_corners(ground: Ground) -> list[Place]:

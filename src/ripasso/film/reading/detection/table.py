@@ -17,6 +17,7 @@ from ripasso.core.table.known_points import RAIL_TOP_M, string_line
 from ripasso.film.calibration.camera import Camera
 from ripasso.film.calibration.camera_fit import fit_view
 from ripasso.film.errors import FilmError, ViewError
+from ripasso.film.reading.detection.edges import true_edge
 from ripasso.film.reading.detection.lens import Bent, bent_view, is_believable, outline_residual
 from ripasso.film.reading.detection.picture import Bytes
 
@@ -59,7 +60,7 @@ class FoundTable:
 
 def find_table(picture: Bytes, spec: TableSpec) -> FoundTable:
     """The table in a small picture without people (height, width, 3); raises `NoTable`."""
-    outline, corners = _outline_and_corners(_cloth(picture))
+    outline, corners = _outline_and_corners(_cloth(picture), picture)
     size = (picture.shape[1], picture.shape[0])
     fits = [fit for fit in (_fitted(np.roll(corners, turn, axis=0), spec, size) for turn in range(4)) if fit]
     views = [view for fit in fits if (view := _view(fit.camera, outline, spec, size)) is not None]
@@ -129,20 +130,20 @@ def _cloth(picture: Bytes) -> Bytes:
     return np.asarray((labels == largest).astype(np.uint8) * 255)
 
 
-def _outline_and_corners(cloth: Bytes) -> tuple[Array, Array]:
-    """The outline (n, 2) of the cloth and its four corners (4, 2), pixels.
+def _outline_and_corners(cloth: Bytes, picture: Bytes) -> tuple[Array, Array]:
+    """The outline (n, 2) of the cloth, at its true edge, and its four corners (4, 2), pixels.
 
     The corners go against the clock as seen from above the table.
     """
     contours = cv2.findContours(cloth, cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_NONE)[0]
-    outline = np.asarray(max(contours, key=cv2.contourArea), dtype=np.int32)
-    hull = np.asarray(cv2.convexHull(outline), dtype=np.int32)
+    rough = np.asarray(max(contours, key=cv2.contourArea), dtype=np.int32)
     height, width = cloth.shape
-    x, y, w, h = cv2.boundingRect(hull)
+    x, y, w, h = cv2.boundingRect(rough)
     if x <= 1 or y <= 1 or x + w >= width - 1 or y + h >= height - 1:
         raise NoTable("The table is not wholly in the picture: set its view by hand.")
-    middle = hull[:, 0].mean(axis=0)
-    sides = [_outward(side, middle) for side in _sides(outline, hull)]
+    outline = true_edge(picture, rough[:, 0].astype(np.float64))
+    hull = np.asarray(cv2.convexHull(outline.astype(np.float32)), dtype=np.float64)[:, 0]
+    sides = _sides(outline, hull)
     crossings = [np.cross(sides[i - 1], sides[i]) for i in range(4)]
     if any(abs(c[2]) < 1e-9 for c in crossings):
         raise NoTable("The cloth has no four sides that can be told apart: set the view by hand.")
@@ -151,12 +152,12 @@ def _outline_and_corners(cloth: Bytes) -> tuple[Array, Array]:
     area = 0.5 * float(
         np.sum(corners[:, 0] * np.roll(corners[:, 1], -1) - np.roll(corners[:, 0], -1) * corners[:, 1])
     )
-    return outline[:, 0].astype(np.float64), corners if area < 0 else corners[::-1]
+    return outline, corners if area < 0 else corners[::-1]
 
 
-def _sides(outline: npt.NDArray[np.int32], hull: npt.NDArray[np.int32]) -> list[Array]:
+def _sides(outline: Array, hull: Array) -> list[Array]:
     """The lines (a, b, c) of the four sides of an outline, in the order of its hull; pockets cut corners."""
-    corners = cv2.approxPolyDP(hull, STRAIGHT_PX, True)[:, 0].astype(np.float64)
+    corners = cv2.approxPolyDP(hull.astype(np.float32), STRAIGHT_PX, True)[:, 0].astype(np.float64)
     if len(corners) < 4:
         raise NoTable("The cloth has no four sides that can be told apart: set the view by hand.")
     edges = [(corners[i], corners[(i + 1) % len(corners)]) for i in range(len(corners))]
@@ -167,14 +168,7 @@ def _sides(outline: npt.NDArray[np.int32], hull: npt.NDArray[np.int32]) -> list[
     longest = longest[:4]
     if len(longest) < 4:
         raise NoTable("The cloth has no four sides that can be told apart: set the view by hand.")
-    return [_line(outline[:, 0].astype(np.float64), *edges[i]) for i in sorted(longest)]
-
-
-def _outward(side: Array, middle: Array) -> Array:
-    """A line (a, b, c) through the outermost pixels moved to their outer edge, half a pixel on."""
-    away = 1.0 if float(side[:2] @ middle) + float(side[2]) < 0 else -1.0
-    shift = away * 0.5 * float(np.hypot(side[0], side[1]))
-    return np.array([side[0], side[1], side[2] - shift])
+    return [_line(outline, *edges[i]) for i in sorted(longest)]
 
 
 def _one_side(edge: tuple[Array, Array], longer: tuple[Array, Array]) -> bool:

@@ -8,7 +8,7 @@ import numpy as np
 
 from ripasso.core.table.places import Place
 from ripasso.film.reading.detection.colours import Look, Vector, ball_look, white_of
-from ripasso.film.reading.detection.picture import HALF, Bytes
+from ripasso.film.reading.detection.picture import Bytes
 from ripasso.film.reading.detection.resting import Discs
 
 #: A ball this much whiter than the whitest so far is the cue ball.
@@ -54,4 +54,5 @@ class Looks:
     def _disc(self, place: Place) -> tuple[float, float, float]:
         """Column, row and radius in the large picture."""
         u, v, radius = self._discs.disc(place)
-        return (u + 0.5) / HALF - 0.5, (v + 0.5) / HALF - 0.5, radius / HALF
+        share = self._discs.share
+        return (u + 0.5) / share - 0.5, (v + 0.5) / share - 0.5, radius / share

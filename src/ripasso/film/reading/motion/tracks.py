@@ -17,6 +17,10 @@ UNSEEN_S = 0.4
 SPEED_S = 0.12
 #: What moves less than this in the time of `SPEED_S`, in ball radii, stands.
 STANDS_RADII = 0.12
+#: What moves less than so many times what it trembles stands as well; over so many points that is taken.
+JITTERS, JITTER_POINTS = 2.0, 12
+#: A blob so many times as large as a track's usual one is two balls; over so many points a first look goes.
+MERGED, FIRST_POINTS = 1.6, 8
 #: A track is at a place within so many ball radii, and seen now within so many seconds.
 HERE_RADII, NOW_S = 1.5, 0.1
 #: Unlike colours (light, two colours twice, 0 to 255) cost as much as this many metres each.
@@ -42,6 +46,7 @@ class Point:
     time_s: float
     place: Place
     size: float
+    colour: tuple[float, float, float]
 
 
 @dataclass
@@ -52,6 +57,7 @@ class Track:
     colour: tuple[float, float, float]
     origin: int | None = None
     ended: bool = False
+    size: float = 1.0  # of its disc, as it usually is
 
     @property
     def first(self) -> Point:
@@ -62,6 +68,12 @@ class Track:
     def last(self) -> Point:
         """Where it was last seen."""
         return self.points[-1]
+
+    @property
+    def first_colour(self) -> tuple[float, float, float]:
+        """What it looked like where it began: later it may have run into others."""
+        light, blue, red = np.median([point.colour for point in self.points[:FIRST_POINTS]], axis=0)
+        return float(light), float(blue), float(red)
 
     def velocity(self) -> tuple[float, float]:
         """Metres a second over the last frames; nothing for a track of one point."""
@@ -83,9 +95,18 @@ class Track:
         return self.last.place[0] + vx * passed, self.last.place[1] + vy * passed
 
     def moves(self, radius_m: float) -> bool:
-        """Whether it moves at its last point."""
+        """Whether it moves at its last point: more than the picture's grain makes any still ball move."""
         vx, vy = self.velocity()
-        return float(np.hypot(vx, vy)) * SPEED_S > STANDS_RADII * radius_m
+        way = float(np.hypot(vx, vy)) * SPEED_S
+        return way > STANDS_RADII * radius_m and way > JITTERS * self._jitter_m()
+
+    def _jitter_m(self) -> float:
+        """How far points are off an even way, metres: what is left of them in second differences."""
+        places = np.array([point.place for point in self.points[-JITTER_POINTS:]])
+        if len(places) < 4:
+            return 0.0
+        bends = np.abs(np.diff(places, n=2, axis=0))
+        return float(np.hypot(*np.median(bends, axis=0)))
 
     @property
     def span_m(self) -> float:
@@ -120,7 +141,7 @@ class Tracker:
             taken_blobs.add(j)
             self._extend(self.active[i], blobs[j], number, time_s)
         begun = [
-            Track([Point(number, time_s, blob.place, blob.size)], blob.colour)
+            Track([Point(number, time_s, blob.place, blob.size, blob.colour)], blob.colour, size=blob.size)
             for j, blob in enumerate(blobs)
             if j not in taken_blobs
         ]
@@ -172,9 +193,12 @@ class Tracker:
 
     @staticmethod
     def _extend(track: Track, blob: Blob, number: int, time_s: float) -> None:
-        track.points.append(Point(number, time_s, blob.place, blob.size))
+        track.points.append(Point(number, time_s, blob.place, blob.size, blob.colour))
+        if blob.size > MERGED * track.size:
+            return  # two balls in one: it says nothing of the one
         mixed = tuple(0.8 * a + 0.2 * b for a, b in zip(track.colour, blob.colour, strict=True))
         track.colour = (mixed[0], mixed[1], mixed[2])
+        track.size += 0.2 * (blob.size - track.size)
 
     def _end_old(self, time_s: float) -> None:
         kept = []

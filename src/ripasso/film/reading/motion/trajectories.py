@@ -16,6 +16,8 @@ FASTEST, HIDDEN_S = 9.0, 4.0
 JOINS_M = 0.08
 #: What a second out of sight, and unlike colours (0 to `UNLIKE`), cost in metres.
 GAP_M, COLOUR_M = 0.25, 0.003
+#: A piece at least so long that begins where a ball left its place is that ball's, metres.
+LEFT_M = 0.1
 #: How much earlier than the end of the last piece the next may begin, seconds.
 OVERLAP_S = 0.1
 
@@ -37,8 +39,14 @@ def ways(movers: Sequence[Mover], tracks: Sequence[Track]) -> dict[int, Track]:
     pieces = sorted((t for t in tracks if len(t.points) >= 2), key=lambda t: t.first.time_s)
     at: dict[int, tuple[Place, float]] = {m.key: (m.place, m.same_s) for m in movers}
     taken: dict[int, list[Track]] = {m.key: [] for m in movers}
+    left = {piece.origin for piece in pieces if piece.origin is not None and piece.span_m > LEFT_M}
     for piece in pieces:
-        costs = [(_cost(piece, mover, *at[mover.key], bool(taken[mover.key])), mover.key) for mover in movers]
+        costs = [
+            (_cost(piece, mover, *at[mover.key], bool(taken[mover.key])), mover.key)
+            for mover in movers
+            # A ball that was seen to leave begins its way there, with no other piece.
+            if taken[mover.key] or mover.key not in left or piece.origin == mover.key
+        ]
         cost, key = min(costs, default=(np.inf, -1))
         if cost < np.inf:
             taken[key].append(piece)
@@ -49,7 +57,7 @@ def ways(movers: Sequence[Mover], tracks: Sequence[Track]) -> dict[int, Track]:
 def _cost(piece: Track, mover: Mover, place: Place, since_s: float, has_begun: bool) -> float:
     """What it costs to say that a piece goes on a ball's way; infinite where it cannot be."""
     gap = piece.first.time_s - since_s
-    unlike = sum(abs(a - b) for a, b in zip(piece.colour, mover.colour, strict=True))
+    unlike = sum(abs(a - b) for a, b in zip(piece.first_colour, mover.colour, strict=True))
     left_here = piece.origin == mover.key and not has_begun
     if gap < -OVERLAP_S or gap > HIDDEN_S or unlike > (2 if left_here else 1) * UNLIKE:
         return float("inf")
@@ -70,4 +78,4 @@ def _joined(pieces: Sequence[Track]) -> Track:
     points: list[Point] = []
     for piece in pieces:
         points += [p for p in piece.points if not points or p.time_s > points[-1].time_s]
-    return Track(points, pieces[-1].colour, pieces[0].origin)
+    return Track(points, pieces[-1].colour, pieces[0].origin, size=pieces[-1].size)

@@ -1,0 +1,257 @@
+"""What stands between a clean picture and a real film: lens, hand, light, sensor, graphics, a small picture.
+
+A stand-in for the cameras and halls that people really have. A recording is filmed again through a condition,
+and its truth says what became of the camera: `view` is the one of the first frame.
+"""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Callable, Iterator, Mapping
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any
+
+import av
+import cv2
+import numpy as np
+import numpy.typing as npt
+
+from ripasso.core.json_data import JsonMapping, JsonObject
+from ripasso.demo.filming.camera import Image
+from ripasso.demo.filming.film import encode
+
+Floats = npt.NDArray[np.float64]
+Pictures = Iterator[Image]
+
+#: Barrel distortion of a moderate lens, and of one frame to the next of a hand: pixels of a 1280 picture, how
+#: much of its last way is kept, how far it turns (radians).
+BARREL = -0.2
+HAND_PX, HAND_KEEPS, HAND_TURNS = 2.4, 0.8, 0.0012
+#: A slow pan: how far and how long there and back; a zoom: how much, at which shares of the film.
+PAN_PX, PAN_S = (70.0, 18.0), 16.0
+ZOOM, ZOOMED = 1.22, (0.25, 0.75)
+ZOOM_TAKES_S = 1.5
+#: How much the exposure swings, and how long.
+SWING, SWING_S = 0.18, 6.0
+#: The noise of a sensor in the dark, of 255.
+GRAIN = 9.0
+#: How strongly a small picture and a usual one are compressed (the encoder's factor), and how small it is.
+USUAL, STRONG, SMALL = "23", "31", (640, 360)
+
+
+@dataclass(frozen=True)
+class Condition:
+    """How a film is filmed again: what happens to its pictures and to its truth."""
+
+    pictures: Callable[[Pictures, JsonMapping], Pictures]
+    truth: Callable[[JsonMapping], JsonObject] = dict
+    quality: str = USUAL
+    is_interlaced: bool = False
+
+
+def _matrix(truth: JsonMapping) -> Floats:
+    return np.asarray(truth["camera"]["K"], dtype=np.float64)
+
+
+def bent(points: npt.ArrayLike, matrix: Floats, k1: float = BARREL) -> Floats:
+    """Where a lens shows points (n, 2) that a pinhole camera would show, pixels."""
+    flat = (np.asarray(points, dtype=np.float64) - matrix[:2, 2]) / matrix[0, 0]
+    squared = (flat**2).sum(axis=-1, keepdims=True)
+    return np.asarray(flat * (1 + k1 * squared) * matrix[0, 0] + matrix[:2, 2])
+
+
+def _straight_from(points: Floats, matrix: Floats, k1: float) -> Floats:
+    flat = (points - matrix[:2, 2]) / matrix[0, 0]
+    straight = flat.copy()
+    for _ in range(40):
+        straight = flat / (1 + k1 * (straight**2).sum(axis=-1, keepdims=True))
+    return np.asarray(straight * matrix[0, 0] + matrix[:2, 2])
+
+
+def _through_lens(pictures: Pictures, truth: JsonMapping) -> Pictures:
+    maps = None
+    for picture in pictures:
+        if maps is None:
+            height, width = picture.shape[:2]
+            pixels = np.stack(np.meshgrid(np.arange(width), np.arange(height)), axis=-1).astype(np.float64)
+            maps = _straight_from(pixels, _matrix(truth), BARREL).astype(np.float32)
+        columns, rows = maps[..., 0], maps[..., 1]
+        bent_picture = cv2.remap(picture, columns, rows, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE)
+        yield np.asarray(bent_picture, dtype=np.uint8)
+
+
+def _lens_truth(truth: JsonMapping) -> JsonObject:
+    camera = dict(truth["camera"])
+    corners = camera["corners_at_nose_height"]
+    camera["k1"] = BARREL
+    camera["corners_at_nose_height"] = {
+        name: bent([place], _matrix(truth))[0].round(4).tolist() for name, place in corners.items()
+    }
+    return {**truth, "camera": camera}
+
+
+def _moved(pictures: Pictures, way: Iterator[Floats]) -> Pictures:
+    """Each picture as a camera sees it that moved: `way` gives 3x3 matrices from pixels before it did."""
+    for picture, matrix in zip(pictures, way, strict=False):
+        size = (picture.shape[1], picture.shape[0])
+        moved = cv2.warpPerspective(
+            picture, matrix, size, flags=cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE
+        )
+        yield np.asarray(moved, dtype=np.uint8)
+
+
+def turned(matrix: Floats, right: float, down: float, roll: float = 0.0, zoom: float = 1.0) -> Floats:
+    """The matrix (3, 3) of pixels of a camera turned by so many pixels to the right and down, and rolled."""
+    vector = np.array([-down / matrix[0, 0], right / matrix[0, 0], roll])
+    rotation = np.asarray(cv2.Rodrigues(vector)[0])
+    longer = matrix.copy()
+    longer[0, 0] *= zoom
+    longer[1, 1] *= zoom
+    return np.asarray(longer @ rotation @ np.linalg.inv(matrix))
+
+
+def _trembling(pictures: Pictures, truth: JsonMapping) -> Pictures:
+    matrix, random = _matrix(truth), np.random.default_rng(17)
+
+    def way() -> Iterator[Floats]:
+        right = down = roll = 0.0
+        while True:
+            yield turned(matrix, right, down, roll)
+            right, down, roll = (
+                HAND_KEEPS * value + float(random.normal(0, spread * np.sqrt(1 - HAND_KEEPS**2)))
+                for value, spread in ((right, HAND_PX), (down, HAND_PX), (roll, HAND_TURNS))
+            )
+
+    return _moved(pictures, way())
+
+
+def _panning(pictures: Pictures, truth: JsonMapping) -> Pictures:
+    matrix, rate = _matrix(truth), truth["fps"]
+
+    def way() -> Iterator[Floats]:
+        number = 0
+        while True:
+            swing = np.sin(2 * np.pi * number / (rate * PAN_S))
+            yield turned(matrix, PAN_PX[0] * swing, PAN_PX[1] * swing)
+            number += 1
+
+    return _moved(pictures, way())
+
+
+def _zooming(pictures: Pictures, truth: JsonMapping) -> Pictures:
+    matrix, frames, rate = _matrix(truth), truth["n_frames"], truth["fps"]
+
+    def way() -> Iterator[Floats]:
+        for number in range(frames + rate):
+            shares = ((number - share * frames) / (rate * ZOOM_TAKES_S) for share in ZOOMED)
+            begun, over = (float(np.clip(share, 0, 1)) for share in shares)
+            yield turned(matrix, 0.0, 0.0, zoom=1 + (1 / ZOOM - 1) * (begun - over))
+
+    return _moved(pictures, way())
+
+
+def _swinging(pictures: Pictures, truth: JsonMapping) -> Pictures:
+    for number, picture in enumerate(pictures):
+        gain = 1 + SWING * np.sin(2 * np.pi * number / (truth["fps"] * SWING_S))
+        yield np.clip(picture * gain, 0, 255).astype(np.uint8)
+
+
+def _grainy(pictures: Pictures, truth: JsonMapping) -> Pictures:
+    random = np.random.default_rng(19)
+    grain: list[npt.NDArray[np.int16]] = []
+    for picture in pictures:
+        if len(grain) < 16:
+            grain.append(random.normal(0, GRAIN, picture.shape).astype(np.int16))
+        # A pattern that is moved about is a new one.
+        shifted = np.roll(grain[int(random.integers(len(grain)))], int(random.integers(picture.shape[1])), 1)
+        yield np.clip(picture + shifted, 0, 255).astype(np.uint8)
+
+
+def _with_graphics(pictures: Pictures, truth: JsonMapping) -> Pictures:
+    """A score over the near rail, and a sign in a corner."""
+    for picture in pictures:
+        shown = picture.copy()
+        height, width = shown.shape[:2]
+        left, right = round(0.3 * width), round(0.7 * width)
+        top, bottom = round(0.83 * height), round(0.89 * height)
+        shown[top:bottom, left:right] = (26, 30, 44)
+        shown[top:bottom, left : left + 14] = (214, 168, 60)
+        for text, x in (("A. Varga", 0.33), ("3", 0.485), ("5", 0.51), ("T. Okoye", 0.56)):
+            place = (round(x * width), bottom - 14)
+            cv2.putText(shown, text, place, cv2.FONT_HERSHEY_SIMPLEX, 0.8, (236, 236, 230), 2, cv2.LINE_AA)
+        corner = shown[round(0.05 * height) : round(0.12 * height), round(0.86 * width) : round(0.96 * width)]
+        corner[:] = (corner * 0.4 + np.array([230, 230, 235]) * 0.6).astype(np.uint8)
+        yield shown
+
+
+def _interlaced(pictures: Pictures, truth: JsonMapping) -> Pictures:
+    """Every second row is of a moment half a picture later."""
+    before: Image | None = None
+    for picture in pictures:
+        if before is not None:
+            woven: Image = before.copy()
+            woven[1::2] = ((before[1::2].astype(np.uint16) + picture[1::2]) // 2).astype(np.uint8)
+            yield np.asarray(woven, dtype=np.uint8)
+        before = picture
+    if before is not None:
+        yield before
+
+
+def _small(pictures: Pictures, truth: JsonMapping) -> Pictures:
+    for picture in pictures:
+        yield np.asarray(cv2.resize(picture, SMALL, interpolation=cv2.INTER_AREA), dtype=np.uint8)
+
+
+def _small_truth(truth: JsonMapping) -> JsonObject:
+    camera = dict(truth["camera"])
+    share = SMALL[0] / camera["width"]
+
+    def scaled(value: float) -> float:
+        return float((value + 0.5) * share - 0.5)
+
+    focal, middle = camera["K"][0][0] * share, [scaled(camera["K"][i][2]) for i in (0, 1)]
+    camera |= {
+        "K": [[focal, 0, middle[0]], [0, focal, middle[1]], [0, 0, 1]],
+        "width": SMALL[0],
+        "height": SMALL[1],
+        "corners_at_nose_height": {
+            name: [scaled(value) for value in place]
+            for name, place in camera["corners_at_nose_height"].items()
+        },
+    }
+    return {**truth, "camera": camera}
+
+
+CONDITIONS: Mapping[str, Condition] = {
+    "lens": Condition(_through_lens, _lens_truth),
+    "trembling": Condition(_trembling),
+    "panning": Condition(_panning),
+    "zooming": Condition(_zooming),
+    "exposure": Condition(_swinging),
+    "noise": Condition(_grainy, quality="26"),
+    "graphics": Condition(_with_graphics),
+    "interlaced": Condition(_interlaced, is_interlaced=True),
+    "small": Condition(_small, _small_truth, quality=STRONG),
+}
+
+
+def film_again(film: Path, condition: Condition, target: Path) -> None:
+    """Film a recording through a condition: `target` and its truth beside it."""
+    truth: dict[str, Any] = json.loads(film.with_suffix(".truth.json").read_text(encoding="utf-8"))
+
+    def pictures() -> Pictures:
+        with av.open(str(film)) as container:
+            for frame in container.decode(video=0):
+                yield frame.to_ndarray(format="rgb24")
+
+    encode(
+        condition.pictures(pictures(), truth),
+        target,
+        truth["fps"],
+        condition.quality,
+        "veryfast",
+        is_interlaced=condition.is_interlaced,
+    )
+    changed = json.dumps(condition.truth(truth), separators=(",", ":"))
+    target.with_suffix(".truth.json").write_text(changed, encoding="utf-8")
