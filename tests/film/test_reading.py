@@ -24,8 +24,10 @@ from ripasso.film.reading.detection.ground import difference
 from ripasso.film.reading.detection.picture import small
 from ripasso.film.reading.detection.scene import Thing
 from ripasso.film.reading.detection.table import NoTable, find_table
+from ripasso.film.reading.explaining import credit_strike
 from ripasso.film.reading.identity import names
 from ripasso.film.reading.motion import shots
+from ripasso.film.reading.motion.pockets import pocket_near
 from ripasso.film.reading.motion.shots import Left
 from ripasso.film.reading.motion.tracks import Blob, Point, Track, Tracker
 from ripasso.film.reading.motion.trajectories import Mover, ways
@@ -34,6 +36,7 @@ from ripasso.film.reading.reader import FilmReading, balls_of
 SPEC = table_spec({"preset": "pool_9ft"})
 RATE = 30
 WHITE, ORANGE = (150.0, 250.0, 255.0), (90.0, 225.0, 300.0)
+COLOUR = (120.0, 240.0, 270.0)
 SHARED = Path(__file__).resolve().parents[3] / "shared" / "recordings"
 
 
@@ -44,7 +47,7 @@ def rolling(start, end, seconds, begin_s=0.0):
         gone = min(1.0, i / RATE / seconds)
         share = 1 - (1 - gone) ** 2
         place = tuple(a + (b - a) * share for a, b in zip(start, end, strict=True))
-        points.append(Point(i, begin_s + i / RATE, place, 1.0))
+        points.append(Point(i, begin_s + i / RATE, place, 1.0, COLOUR))
     return points
 
 
@@ -94,6 +97,45 @@ class OnTheWay(unittest.TestCase):
         self.assertEqual(found[1].last.place, onward.last.place)
         self.assertEqual(found[2].first.place, other.first.place)
 
+    def test_a_ball_seen_to_leave_begins_its_way_there(self):
+        # The cue ball comes out of a hand beside the ball it meets, a moment before that one is seen to run.
+        cue = Track(rolling((0.52, 0.42), (0.1, 0.2), 1.0, begin_s=4.77), WHITE)
+        met = Track(rolling((0.48, 0.5), (0.04, 1.26), 1.5, begin_s=4.87), WHITE, origin=5)
+        movers = [
+            Mover(7, WHITE, (0.69, 0.4), 4.67, (2.28, 0.78), True),
+            Mover(5, WHITE, (0.51, 0.46), 4.77, None, False),
+        ]
+        found = ways(movers, [cue, met])
+        self.assertEqual((found[7].first.place, found[5].first.place), ((0.52, 0.42), (0.48, 0.5)))
+
+    def test_a_ball_that_fell_takes_no_other_way(self):
+        into = Track(rolling((1.5, 0.28), (1.28, -0.04), 0.5), ORANGE, origin=1)
+        later = Track(rolling((1.6, 0.3), (2.1, 0.5), 1.0, begin_s=1.5), ORANGE)
+        gone, there = (Mover(1, ORANGE, (1.52, 0.3), 0.0, end, False) for end in (None, (2.1, 0.5)))
+        self.assertEqual(ways([gone], [into, later], SPEC)[1].last.place, into.last.place)
+        self.assertEqual(ways([there], [into, later], SPEC)[1].last.place, later.last.place)
+
+    def test_grain_makes_no_ball_move_and_hides_no_slow_one(self):
+        random = np.random.default_rng(5)
+        for speed, moves in ((0.0, False), (0.08, True)):
+            points = [
+                Point(i, i / RATE, (1 + speed * i / RATE + float(random.normal(0, 0.0025)), 0.5), 1.0, COLOUR)
+                for i in range(60)
+            ]
+            said = [Track(points[:last], WHITE).moves(SPEC.ball_radius) for last in range(20, 60)]
+            share = sum(said) / len(said)
+            self.assertTrue(share > 0.9 if moves else share < 0.1, (speed, share))
+
+    def test_two_balls_in_one_blob_do_not_mix_their_colours(self):
+        tracker = Tracker(SPEC.ball_radius)
+        for i in range(20):
+            is_one = i < 10
+            blob = Blob((0.5 + 0.01 * i, 0.4), WHITE if is_one else COLOUR, 1.0 if is_one else 2.2)
+            tracker.add(i, i / RATE, (blob,))
+        (track,) = tracker.active
+        self.assertEqual(track.colour, WHITE)
+        self.assertEqual(track.first_colour, WHITE)
+
 
 class Times(unittest.TestCase):
     def left(self, key, place, same_s, gone_s, points=None, end=None):
@@ -125,11 +167,29 @@ class Times(unittest.TestCase):
         self.assertEqual(shots.first_contact(cue, (late, early))[0], 3)
         self.assertEqual(shots.first_contact(cue, ())[0], None)
 
+    def test_of_balls_that_left_together_the_nearest_was_met(self):
+        cue = self.left(0, (0.5, 0.5), 5.0, 5.0)
+        near, far = self.left(3, (1.0, 0.5), 5.4, 5.44), self.left(4, (1.1, 0.5), 5.4, 5.42)
+        self.assertEqual(shots.first_contact(cue, (far, near))[0], 3)
+
+    def test_what_moved_first_was_struck(self):
+        cue, ball = self.left(0, (0.5, 0.5), 5.0, 5.04), self.left(3, (1.0, 0.5), 5.4, 5.44)
+        self.assertEqual(shots.struck_first((ball, cue)), 0)
+        self.assertEqual(shots.struck_first((cue,)), 0)
+        # Behind somebody nobody saw who went first.
+        hidden = self.left(0, (0.5, 0.5), 3.0, 5.3)
+        self.assertIsNone(shots.struck_first((hidden, ball)))
+        self.assertIsNone(shots.struck_first(()))
+        things = [Thing(0), Thing(3), Thing(4)]
+        for _ in range(2):
+            credit_strike(things, (cue, ball))
+        self.assertEqual([thing.struck for thing in things], [2, -2, 0])
+
     def test_cushions_that_a_ball_came_back_from(self):
         radius = SPEC.ball_radius
         down = rolling((1.0, 0.6), (1.3, radius), 1.0)[:28]
         up = [
-            Point(p.number + 28, p.time_s + 28 / RATE, (p.place[0], p.place[1]), 1.0)
+            Point(p.number + 28, p.time_s + 28 / RATE, (p.place[0], p.place[1]), 1.0, COLOUR)
             for p in rolling((1.3, radius), (1.6, 0.5), 1.0)
         ]
         self.assertEqual([name for name, _ in shots.cushions_touched(SPEC, down + up)], ["right"])
@@ -137,10 +197,12 @@ class Times(unittest.TestCase):
 
     def test_a_ball_in_a_pocket_is_near_it(self):
         for pocket in POCKETS:
-            self.assertEqual(shots.pocket_near(SPEC, pocket_centre(SPEC, pocket))[0], pocket)
+            self.assertEqual(pocket_near(SPEC, pocket_centre(SPEC, pocket))[0], pocket)
 
     def test_a_simple_path_is_near_the_whole_one(self):
-        points = [Point(i, i / RATE, (1 + 0.02 * i, 0.5 + 0.1 * math.sin(i / 9)), 1.0) for i in range(60)]
+        points = [
+            Point(i, i / RATE, (1 + 0.02 * i, 0.5 + 0.1 * math.sin(i / 9)), 1.0, COLOUR) for i in range(60)
+        ]
         path = shots.simple_path(points)
         self.assertLess(len(path), 30)
         times, xs, ys = zip(*path, strict=True)
@@ -177,6 +239,16 @@ class Names(unittest.TestCase):
         before = palette.cost(odd, "6")
         palette.learn("6", odd, 0.5)
         self.assertLess(palette.cost(odd, "6"), before / 2)
+
+    def test_what_is_struck_is_the_cue_ball_though_it_looks_like_another(self):
+        balls = balls_of("nine_ball")
+        violet, white = Look(tuple(lab_of(POOL["4"])), 0.1), Look(tuple(lab_of(POOL["cue"])), 0.9)
+        things = self.things([violet, white])
+        self.assertEqual(names.named(things, Palette.of_game(balls), balls)[0].ball, "4")
+        things[0].looks = [Look((60.0, 8.0, -12.0), 0.4)]  # a white one, small, its colour smeared with cloth
+        things[1].looks = [Look((70.0, 4.0, 0.0), 0.7)]
+        things[0].struck, things[1].struck = 3, -3
+        self.assertEqual(names.named(things, Palette.of_game(balls), balls)[0].ball, "cue")
 
     def test_two_alike_are_not_sure(self):
         balls = balls_of("nine_ball")

@@ -1,8 +1,10 @@
 """The facts of a library are those of the records, column by column; what is kept is what was made."""
 
 import dataclasses
+import gc
 import hashlib
 import unittest
+import weakref
 from pathlib import Path
 
 import numpy as np
@@ -161,6 +163,15 @@ class Kept(unittest.TestCase):
         self.library.shot_rows = rows
         self.alike(kept, made)
 
+    def test_a_shot_less_lets_go_of_all_that_was_joined_before(self):
+        before = weakref.ref(self.index.read().facts.numbers("leave").base)
+        key = self.library.sessions()[0].key
+        snapshot = self.document.session(key)
+        self.document.run(edits.remove_shot(snapshot, snapshot.shots[0].key))
+        self.index.read()
+        gc.collect()
+        self.assertIsNone(before())
+
     def test_a_tag_renews_its_session_and_equals_reading_anew(self):
         before = self.index.read()
         before.facts.texts("pace"), before.facts.flags("made"), before.facts.numbers("leave")
@@ -176,7 +187,7 @@ class Kept(unittest.TestCase):
         self.assertIs(self.index.read(), after)
         self.assertIn("a_word_of_its_own", after.facts.words("tags"))
         self.alike(after.facts, LibraryIndex(self.library).read().facts)
-        # A shot more, and the title.
+        # A shot less, and the title.
         snapshot = self.document.session(key)
         self.document.run(edits.remove_shot(snapshot, shot))
         self.document.run(

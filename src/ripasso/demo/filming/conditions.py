@@ -190,12 +190,13 @@ def _interlaced(pictures: Pictures, truth: JsonMapping) -> Pictures:
     before: Image | None = None
     for picture in pictures:
         if before is not None:
-            woven: Image = before.copy()
-            woven[1::2] = ((before[1::2].astype(np.uint16) + picture[1::2]) // 2).astype(np.uint8)
+            woven = before.copy()
+            half_later = (before[1::2].astype(np.uint16) + picture[1::2]) // 2
+            woven[1::2] = half_later.astype(np.uint8)
             yield np.asarray(woven, dtype=np.uint8)
         before = picture
     if before is not None:
-        yield before
+        yield np.asarray(before, dtype=np.uint8)
 
 
 def _small(pictures: Pictures, truth: JsonMapping) -> Pictures:
@@ -243,7 +244,7 @@ def film_again(film: Path, condition: Condition, target: Path) -> None:
     def pictures() -> Pictures:
         with av.open(str(film)) as container:
             for frame in container.decode(video=0):
-                yield frame.to_ndarray(format="rgb24")
+                yield np.asarray(frame.to_ndarray(format="rgb24"), dtype=np.uint8)
 
     encode(
         condition.pictures(pictures(), truth),

@@ -10,6 +10,7 @@ import numpy as np
 from ripasso.core.table import POCKETS, TableSpec, pocket_centre
 from ripasso.core.table.places import Place
 from ripasso.film.reading.motion import shots
+from ripasso.film.reading.motion.pockets import IN_POCKET_M, NEAR_POCKET_M, pocket_near
 from ripasso.film.reading.motion.shots import Left, ReadShot
 
 #: So sure are a carried place behind people, one that was read, a ball that came into sight, the pocket of a
@@ -74,6 +75,8 @@ class ShotBook:
             for key, (_, sure) in calm.after.items()
         }
         shot.first_contact, shot.contact_s, sure_contact = shots.first_contact(cue, others)
+        in_order = sorted(lefts, key=lambda left: left.gone_s)
+        shot.left_in_order = [left.key for left in in_order]
         self._add_ways(shot, lefts)
         shot.sure |= {"t_strike": sure_strike, "t_rest": sure_rest}
         shot.sure["first_contact"] = sure_contact if cue is not None else GUESSED
@@ -89,14 +92,14 @@ class ShotBook:
             shot.lost[left.key] = None
             return
         last = left.track.last
-        pocket, away = shots.pocket_near(self._spec, last.place)
-        if away < shots.IN_POCKET_M:
+        pocket, away = pocket_near(self._spec, last.place)
+        if away < IN_POCKET_M:
             shot.potted.append((left.key, pocket, last.time_s))
             shot.sure[f"potted{left.key}"] = 0.97
             return
         ahead = left.track.expected(last.time_s + AHEAD_S)
-        near, then_away = shots.pocket_near(self._spec, ahead)
-        may_fall = away < shots.NEAR_POCKET_M and then_away < away
+        near, then_away = pocket_near(self._spec, ahead)
+        may_fall = away < NEAR_POCKET_M and then_away < away
         in_sight = not is_hidden(last.place)
         sure = 0.8 if in_sight else GUESSED
         shot.lost[left.key] = (near, last.time_s + 0.1, sure) if may_fall else None

@@ -12,6 +12,7 @@ from ripasso.film.reading.detection.colours import Look
 from ripasso.film.reading.detection.resting import Seen
 from ripasso.film.reading.detection.scene import Thing
 from ripasso.film.reading.identity.matching import mover_of
+from ripasso.film.reading.motion.shots import Left, struck_first
 from ripasso.film.reading.motion.trajectories import Mover
 
 #: What moved less than this, in ball radii, lay still.
@@ -62,6 +63,17 @@ def taken_away(book: ShotBook, gone: Sequence[Thing], time_s: float, was_struck:
             book.fell_behind(thing.key, thing.same_s, mover_of(thing, None).place)
         thing.place = None
     return movers
+
+
+def credit_strike(things: Sequence[Thing], lefts: Sequence[Left]) -> None:
+    """What moved first was struck, what moved later was not: so a cue ball shows itself."""
+    first = struck_first(lefts)
+    if first is None:
+        return
+    moved_keys = {left.key for left in lefts}
+    for thing in things:
+        if thing.key in moved_keys:
+            thing.struck += 1 if thing.key == first else -1
 
 
 def _lies_elsewhere(thing: Thing, seen: Seen, radius_m: float) -> bool:

@@ -20,7 +20,7 @@ from ripasso.film.reading.detection.picture import Bytes
 from ripasso.film.reading.detection.rack import find_rack
 from ripasso.film.reading.detection.resting import Discs, Seen, find_resting
 from ripasso.film.reading.detection.scene import WHITE, Scene, State, Thing, View, hidden_by, near_people
-from ripasso.film.reading.explaining import Found, found_again, moved, rolled_on, taken_away
+from ripasso.film.reading.explaining import Found, credit_strike, found_again, moved, rolled_on, taken_away
 from ripasso.film.reading.identity import names
 from ripasso.film.reading.identity.appearance import Looks
 from ripasso.film.reading.identity.matching import lefts_of, matched, mover_of, packs_of
@@ -44,6 +44,8 @@ STIRRED_RADII = 0.4
 BEGAN_M = 0.09
 #: Balls stand together when their centres are this near, in radii; so many of them are a pack.
 PACK_GAP_RADII, PACK = 2.6, 4
+#: What is slower than this when the film ends has come to rest, m/s.
+SLOW_M_S = 0.05
 #: How near to its time a shot is meant, seconds.
 SAID_S = 0.1
 #: As many new balls at once are a new rack.
@@ -84,6 +86,7 @@ class Follower:
         self._last_s: float | None = None
         self._frames = self._unseen = 0
         self._ceiling = WHITE
+        self._last_frame: tuple[float, Bytes, View, Callable[[], Bytes]] | None = None
 
     @property
     def shots(self) -> list[ReadShot]:
@@ -117,6 +120,7 @@ class Follower:
         if self._last_s is not None and time_s - self._last_s > GAP_S:
             self.gaps.append((self._last_s, time_s))
         self._last_s = time_s
+        self._last_frame = (time_s, picture, view, look_closely)
         self._follow(number, time_s, view)
         done: list[ReadShot] = []
         if (
@@ -137,7 +141,21 @@ class Follower:
 
     def finish(self) -> list[ReadShot]:
         """The film is over: what was begun is given as far as it is known."""
-        return self._book.close_pending()
+        done: list[ReadShot] = []
+        if self._begun_s is not None and self._last_frame is not None and self._is_almost_calm():
+            time_s, picture, view, look_closely = self._last_frame
+            done = self._settle(time_s, picture, view, look_closely())
+        self._last_frame = None
+        return [*done, *self._book.close_pending()]
+
+    def _is_almost_calm(self) -> bool:
+        """Whether nothing runs any more, though it has not lain still for long."""
+        now = self._last_s or 0.0
+        return all(
+            np.hypot(*track.velocity()) < SLOW_M_S
+            for track in self._tracker.active
+            if now - track.last.time_s < CALM_S
+        )
 
     def names(self, rack: int | None = None) -> dict[int, names.Named]:
         """The names of the balls of a rack (None: the one on the table), as far as they are known now."""
@@ -190,7 +208,7 @@ class Follower:
         if self._is_new_rack(found, stay):
             return self._begin_rack(time_s, picture, found, looks)
         pool = [t for t in self.things if t not in stay or t.behind_person]
-        same = matched(found, looks, pool, self._led(pool), self._spec.ball_radius)
+        same = matched(found, looks, pool, self._led(pool), self._spec)
         balls = [
             Found(seen, look, same.get(i))
             for i, (seen, look) in enumerate(zip(found, looks, strict=True))
@@ -306,7 +324,9 @@ class Follower:
             self._found_again[key] = time_s
         movers += taken_away(self._book, gone, time_s, was_struck)
         since = {t.key: t.left_s for t in self.things}
-        lefts = lefts_of(movers, self._running(), since, time_s)
+        lefts = lefts_of(movers, self._running(), since, time_s, self._spec)
+        if was_struck:
+            credit_strike(self.things, lefts)
         appeared = self._lay_all(balls, picture, time_s)
         if was_struck and lefts:
             done += self._shot(view, lefts, appeared)

@@ -31,7 +31,7 @@ from ripasso.film.reading.following import Follower
 from ripasso.film.reading.hearing import hear, window
 from ripasso.film.reading.motion.shots import ReadShot
 from ripasso.film.reading.normalising.normaliser import Normaliser
-from ripasso.film.reading.normalising.stabiliser import aligned
+from ripasso.film.reading.normalising.stabiliser import Stabiliser, aligned, any_moved
 from ripasso.film.reading.telling import told
 
 #: How many pictures show the table without people, and from how long a stretch they are taken, seconds.
@@ -90,16 +90,15 @@ class FilmReading:
         self._reader = FilmReader(index)
         self._next = index.number_at(start_s)
         self._share = share_of((index.width, index.height))
-        stabiliser, samples = aligned(self._samples())
+        seen = self._samples()
         self.view_sure = 1.0
         if camera is None:
-            from ripasso.film.reading.detection.table import find_table
-
-            found = find_table(np.median(np.stack(samples), axis=0).astype(np.uint8), spec)
-            camera, self.view_sure = scaled(found.camera, 1 / self._share), found.sure
-        self.camera = camera
-        small_camera = scaled(camera, self._share)
-        self._covered = _covered(camera, spec, (index.width, index.height))
+            small_camera, self.view_sure, stabiliser, samples = _found(seen, spec)
+        else:
+            small_camera = scaled(camera, self._share)
+            stabiliser, samples = aligned(seen, small_camera.focal_px)
+        self.camera = camera or scaled(small_camera, 1 / self._share)
+        self._covered = _covered(self.camera, spec, (index.width, index.height))
         area = area_of(small_camera, spec, samples[0].shape[:2])
         self._normaliser = Normaliser(stabiliser, samples, area.surface, self._share)
         discs = Discs(small_camera, spec.ball_radius, self._share)
@@ -251,6 +250,19 @@ class FilmReading:
         light = np.array([float(p[..., 0].mean()) - 16 for p in pictures])
         usual = float(np.median(light[light >= np.median(light)]))
         return [p for p, value in zip(pictures, light, strict=True) if value > BLANK * usual]
+
+
+def _found(seen: Sequence[Bytes], spec: TableSpec) -> tuple[Camera, float, Stabiliser, list[Bytes]]:
+    """The camera of small pictures (n, height, width, 3), how sure it is, and the pictures moved alike."""
+    from ripasso.film.reading.detection.table import find_table
+
+    stabiliser, samples = aligned(seen)
+    found = find_table(np.median(np.stack(samples), axis=0).astype(np.uint8), spec)
+    if any_moved(samples, seen):
+        # How a picture moves when its camera turns hangs on the lens: now that is known.
+        stabiliser, samples = aligned(seen, found.camera.focal_px)
+        found = find_table(np.median(np.stack(samples), axis=0).astype(np.uint8), spec)
+    return found.camera, found.sure, stabiliser, samples
 
 
 def _covered(camera: Camera, spec: TableSpec, size: tuple[int, int]) -> float:

@@ -56,8 +56,9 @@ def _layout(
 
 def _facts(shot: ReadShot, names: Mapping[int, Named], sure: dict[str, float]) -> JsonObject:
     facts: JsonObject = {}
-    contact = names.get(shot.first_contact) if shot.first_contact is not None else None
-    if shot.first_contact is None or contact is not None:
+    met = _first_met(shot, names)
+    contact = names.get(met) if met is not None else None
+    if met is None or contact is not None:
         facts["first_contact"] = contact.ball if contact else None
         sure["/facts/first_contact"] = shot.sure["first_contact"] * (_kind_sure(contact) if contact else 1.0)
     fell = [(names[key], pocket, key) for key, pocket, _ in shot.potted if key in names]
@@ -76,6 +77,15 @@ def _facts(shot: ReadShot, names: Mapping[int, Named], sure: dict[str, float]) -
         # A cushion may be touched out of sight; one that was seen was there.
         sure["/facts/cushion_after_contact"] = 0.85 if after else 0.6
     return facts
+
+
+def _first_met(shot: ReadShot, names: Mapping[int, Named]) -> int | None:
+    """The ball that was met first; where that turned out to be the cue ball, the next that moved."""
+    met = shot.first_contact
+    if met is None or met not in names or names[met].ball != "cue":
+        return met
+    others = [key for key in shot.left_in_order if key != met]
+    return others[0] if others else None
 
 
 def _kind_sure(name: Named) -> float:

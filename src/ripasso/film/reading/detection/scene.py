@@ -11,7 +11,7 @@ import numpy.typing as npt
 
 from ripasso.core.table.places import Place
 from ripasso.film.reading.detection.colours import Look
-from ripasso.film.reading.detection.ground import Ground
+from ripasso.film.reading.detection.ground import Ground, difference
 from ripasso.film.reading.detection.picture import Bytes, Floats
 from ripasso.film.reading.detection.resting import OVER_RAIL, Discs
 from ripasso.film.reading.detection.shadows import SPECK, Pieces, join_shadows
@@ -68,6 +68,7 @@ class Thing:
     back_s: float | None = None  # since when it seems to lie there again
     behind_person: bool = False
     was_hidden: bool = False  # somebody stood before it since it was last seen to lie there
+    struck: int = 0  # how often it was seen to move first, less how often it did not: a cue ball's mark
 
     def lies(
         self,
@@ -234,7 +235,11 @@ class Scene:
         u, v = float(columns.mean()), float(rows.mean())
         radius = self._radius_at(u + left, v + top)
         lit = mask & (np.arange(mask.shape[0]) < rows.min() + LIT_SHARE * radius)[:, None]
-        colour = np.median(seen[top : top + mask.shape[0], left : left + mask.shape[1]][lit], axis=0)
+        here = (slice(top, top + mask.shape[0]), slice(left, left + mask.shape[1]))
+        own = seen[here][lit]
+        # A ball's edge is smeared with cloth: what is least like cloth is the ball.
+        off = difference(own, self.ground.picture[self.ground.box][here][lit])
+        colour = np.median(own[off >= np.median(off)], axis=0)
         if size <= MOVER[1]:
             upper = rows < rows.min() + 2 * radius
             u, v = float(columns[upper].mean()), float(rows[upper].mean())

@@ -6,11 +6,13 @@ from collections.abc import Mapping, Sequence
 
 import numpy as np
 
+from ripasso.core.table import TableSpec
 from ripasso.core.table.places import Place
 from ripasso.film.reading.detection.colours import Look
 from ripasso.film.reading.detection.resting import Seen
 from ripasso.film.reading.detection.scene import Thing
 from ripasso.film.reading.identity import names
+from ripasso.film.reading.motion.pockets import IN_POCKET_M, pocket_near
 from ripasso.film.reading.motion.shots import Left
 from ripasso.film.reading.motion.tracks import Track
 from ripasso.film.reading.motion.trajectories import Mover, ways
@@ -29,11 +31,11 @@ def matched(
     looks: Sequence[Look | None],
     pool: Sequence[Thing],
     led: Mapping[int, Place],
-    radius_m: float,
+    spec: TableSpec,
 ) -> dict[int, Thing]:
     """Which thing of a pool each found ball is, by its number among the found; others are new.
 
-    `led` is where the ways of things lead, by their keys.
+    `led` is where the ways of things lead, by their keys: what was seen to fall lies nowhere.
     """
     from scipy.optimize import linear_sum_assignment  # heavy; loaded where a film is read
 
@@ -42,25 +44,31 @@ def matched(
     costs = np.full((len(found), len(pool) + len(found)), NEW)
     for i, (seen, look) in enumerate(zip(found, looks, strict=True)):
         for j, thing in enumerate(pool):
-            costs[i, j] = _cost(seen, look, thing, led.get(thing.key), radius_m)
+            costs[i, j] = _cost(seen, look, thing, led.get(thing.key), spec)
     rows, columns = linear_sum_assignment(costs)
     pairs = zip(rows.tolist(), columns.tolist(), strict=True)
     return {row: pool[column] for row, column in pairs if column < len(pool) and costs[row, column] < NEW}
 
 
-def _cost(seen: Seen, look: Look | None, thing: Thing, led: Place | None, radius_m: float) -> float:
+def _cost(seen: Seen, look: Look | None, thing: Thing, led: Place | None, spec: TableSpec) -> float:
     if thing.behind_person and (look is None or not thing.looks):
         return NEW  # neither is seen: nothing says that they are one
     unlike = names.alikeness(thing, look) if look is not None else 2.0
     cost = min(NEW, unlike)
     if thing.place is None:
         return cost + WAS_OFF
-    away = float(np.hypot(seen.place[0] - thing.place[0], seen.place[1] - thing.place[1]))
-    if away < radius_m and not thing.behind_person and unlike < STAYED:
+    if led is not None and pocket_near(spec, led)[1] < IN_POCKET_M < _apart(led, seen.place):
+        return NEW
+    away = _apart(seen.place, thing.place)
+    if away < spec.ball_radius and not thing.behind_person and unlike < STAYED:
         return cost - STAYED
-    if led is not None and np.hypot(led[0] - seen.place[0], led[1] - seen.place[1]) < LEADS_M:
+    if led is not None and _apart(led, seen.place) < LEADS_M:
         return cost - LED
     return cost + BEHIND if thing.behind_person else cost
+
+
+def _apart(one: Place, other: Place) -> float:
+    return float(np.hypot(one[0] - other[0], one[1] - other[1]))
 
 
 def mover_of(thing: Thing, end: Place | None) -> Mover:
@@ -72,10 +80,14 @@ def mover_of(thing: Thing, end: Place | None) -> Mover:
 
 
 def lefts_of(
-    movers: Sequence[Mover], tracks: Sequence[Track], since: Mapping[int, float | None], time_s: float
+    movers: Sequence[Mover],
+    tracks: Sequence[Track],
+    since: Mapping[int, float | None],
+    time_s: float,
+    spec: TableSpec,
 ) -> list[Left]:
     """The ways of the balls that moved; `since` is when each was first seen to be gone, `time_s` is now."""
-    found = ways(movers, tracks)
+    found = ways(movers, tracks, spec)
     lefts = []
     for mover in movers:
         track = found.get(mover.key)

@@ -16,6 +16,8 @@ MOST_LOOKS = 12
 MOST_COST = 12.0
 #: A ball of which too little is seen may be any.
 UNSEEN_COST = 6.0
+#: What being seen to move first counts for the name of the cue ball, each time and at most so often.
+STRUCK, OFTEN = 2.0, 3
 #: How much better than the next name a name must fit to be sure, and the surest that colours alone can be.
 SURE_BY, SUREST = 3.0, 0.99
 
@@ -63,10 +65,11 @@ def kind_of(ball: str) -> str:
 
 
 def _cost(thing: Thing, kind: str, palette: Palette) -> float:
+    struck = STRUCK * float(np.clip(thing.struck, -OFTEN, OFTEN)) if kind == "cue" else 0.0
     if not thing.looks:
-        return UNSEEN_COST
+        return UNSEEN_COST - struck
     costs = [min(MOST_COST, palette.cost(look, kind)) for look in thing.looks]
-    return float(np.mean(costs))
+    return float(np.mean(costs)) - struck
 
 
 def _sureness(

@@ -2,17 +2,16 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 
 import numpy as np
 
-from ripasso.core.table import POCKETS, TableSpec, cushion_gaps, pocket_centre
+from ripasso.core.table import TableSpec, cushion_gaps
 from ripasso.core.table.places import Place
 from ripasso.film.reading.motion.tracks import Point, Track
 
-#: A ball last seen this near to a pocket's centre is in it; farther off, out to the second, it may be.
-IN_POCKET_M, NEAR_POCKET_M = 0.13, 0.40
 #: A ball nearer to a cushion than this beside its radius, that then goes away from it, touched it.
 AT_CUSHION_M = 0.022
 #: From how far from its last place the end of a ball's way is read, metres: less is noise, more another way.
@@ -23,6 +22,8 @@ TAIL_S = 0.6
 SHARP_S = 0.12
 #: Two balls that leave within this of one another may have left in either order, seconds.
 TOGETHER_S = 0.05
+#: A ball was seen to leave when it was seen to lie there so shortly before, seconds.
+SEEN_TO_LEAVE_S = 0.3
 
 
 @dataclass
@@ -45,6 +46,7 @@ class ReadShot:
     to_cushion: dict[int, float] = field(default_factory=dict)
     path: dict[int, list[tuple[float, float, float]]] = field(default_factory=dict)
     contact_s: float | None = None
+    left_in_order: list[int] = field(default_factory=list)  # who moved, the first one first
     seen: float = 1.0  # the share of frames since the last calm that showed the table
     sure: dict[str, float] = field(default_factory=dict)
     sure_after: dict[int, float] = field(default_factory=dict)
@@ -80,6 +82,15 @@ def strike_of(cue: Left | None, others: Sequence[Left], first_seen_s: float) -> 
     if guess is None:
         return (early + latest) / 2, 0.5 if latest - early > 0.5 else 0.85
     return float(np.clip(guess, early, latest)), 0.9 if seen_s - guess < 0.35 else 0.75
+
+
+def struck_first(lefts: Sequence[Left]) -> int | None:
+    """The ball that left before all others did, None where that was not seen."""
+    if not lefts:
+        return None
+    first = min(lefts, key=lambda left: left.gone_s)
+    is_clear = all(left.same_s >= first.gone_s - TOGETHER_S for left in lefts if left is not first)
+    return first.key if is_clear and first.gone_s - first.same_s < SEEN_TO_LEAVE_S else None
 
 
 def _rolled_back(cue: Left) -> float | None:
@@ -134,13 +145,6 @@ def _stopped(points: Sequence[Point], end: Place) -> tuple[float, bool]:
     return float(times[last]), seen_to_stop
 
 
-def pocket_near(spec: TableSpec, place: Place) -> tuple[str, float]:
-    """The nearest pocket, and how far its centre is."""
-    gaps = {p: float(np.hypot(*np.subtract(pocket_centre(spec, p), place))) for p in POCKETS}
-    pocket = min(gaps, key=lambda p: gaps[p])
-    return pocket, gaps[pocket]
-
-
 def cushions_touched(spec: TableSpec, points: Sequence[Point]) -> list[tuple[str, float]]:
     """The cushions (name, time) that a followed ball came back from."""
     found: list[tuple[str, float]] = []
@@ -180,6 +184,10 @@ def first_contact(cue: Left | None, others: Sequence[Left]) -> tuple[int | None,
         way = cue.track.points
         nearest = min([first, *close], key=lambda left: _nearest_pass(way, left.place))
         return nearest.key, when, 0.7
+    if close and cue is not None:
+        # Nobody saw the way there: of those that left together the nearest was met.
+        nearest = min([first, *close], key=lambda left: math.dist(left.place, cue.place))
+        return nearest.key, when, 0.6
     if vague:
         return first.key, when, 0.6
     return first.key, when, 0.7 if close else 0.96

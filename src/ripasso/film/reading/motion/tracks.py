@@ -13,8 +13,8 @@ from ripasso.core.table.places import Place
 GATE_M, GATE_SHARE = 0.05, 0.6
 #: How long a ball may be out of sight before its track ends, seconds.
 UNSEEN_S = 0.4
-#: A track's speed is taken over this time, seconds.
-SPEED_S = 0.12
+#: A track's speed is taken over this time, seconds; over the second where the picture is full of grain.
+SPEED_S, GRAINY_SPEED_S = 0.12, 0.4
 #: What moves less than this in the time of `SPEED_S`, in ball radii, stands.
 STANDS_RADII = 0.12
 #: What moves less than so many times what it trembles stands as well; over so many points that is taken.
@@ -71,16 +71,17 @@ class Track:
 
     @property
     def first_colour(self) -> tuple[float, float, float]:
-        """What it looked like where it began: later it may have run into others."""
-        light, blue, red = np.median([point.colour for point in self.points[:FIRST_POINTS]], axis=0)
+        """What it looked like where it was first seen alone: later it may have run into others."""
+        alone = [point.colour for point in self.points if point.size <= MERGED * self.size]
+        light, blue, red = np.median(alone[:FIRST_POINTS] or [self.colour], axis=0)
         return float(light), float(blue), float(red)
 
-    def velocity(self) -> tuple[float, float]:
+    def velocity(self, over_s: float = SPEED_S) -> tuple[float, float]:
         """Metres a second over the last frames; nothing for a track of one point."""
         last = self.last
         for point in reversed(self.points[:-1]):
             before = point
-            if last.time_s - point.time_s >= SPEED_S:
+            if last.time_s - point.time_s >= over_s:
                 break
         else:
             if len(self.points) < 2:
@@ -97,8 +98,13 @@ class Track:
     def moves(self, radius_m: float) -> bool:
         """Whether it moves at its last point: more than the picture's grain makes any still ball move."""
         vx, vy = self.velocity()
-        way = float(np.hypot(vx, vy)) * SPEED_S
-        return way > STANDS_RADII * radius_m and way > JITTERS * self._jitter_m()
+        jitter = JITTERS * self._jitter_m()
+        if jitter <= STANDS_RADII * radius_m:
+            return float(np.hypot(vx, vy)) * SPEED_S > STANDS_RADII * radius_m
+        # Where the picture trembles more than that, only a longer time tells a slow ball from a still one.
+        vx, vy = self.velocity(GRAINY_SPEED_S)
+        way = float(np.hypot(vx, vy)) * GRAINY_SPEED_S
+        return way > max(jitter, STANDS_RADII * radius_m * GRAINY_SPEED_S / SPEED_S)
 
     def _jitter_m(self) -> float:
         """How far points are off an even way, metres: what is left of them in second differences."""

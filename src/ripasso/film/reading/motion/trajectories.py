@@ -7,7 +7,9 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from ripasso.core.table import TableSpec
 from ripasso.core.table.places import Place
+from ripasso.film.reading.motion.pockets import IN_POCKET_M, pocket_near
 from ripasso.film.reading.motion.tracks import UNLIKE, Point, Track
 
 #: How fast a ball may go out of sight, and how long, in m/s and s.
@@ -18,6 +20,8 @@ JOINS_M = 0.08
 GAP_M, COLOUR_M = 0.25, 0.003
 #: A piece at least so long that begins where a ball left its place is that ball's, metres.
 LEFT_M = 0.1
+#: Where more balls moved than this a pack was opened: nobody sees which of them left where.
+FEW = 4
 #: How much earlier than the end of the last piece the next may begin, seconds.
 OVERLAP_S = 0.1
 
@@ -34,23 +38,32 @@ class Mover:
     was_hidden: bool
 
 
-def ways(movers: Sequence[Mover], tracks: Sequence[Track]) -> dict[int, Track]:
-    """One track for each ball whose way was seen, by its key."""
+def ways(movers: Sequence[Mover], tracks: Sequence[Track], spec: TableSpec | None = None) -> dict[int, Track]:
+    """One track for each ball whose way was seen, by its key.
+
+    With the table the way of a ball that is gone ends in the first pocket it reaches.
+    """
     pieces = sorted((t for t in tracks if len(t.points) >= 2), key=lambda t: t.first.time_s)
     at: dict[int, tuple[Place, float]] = {m.key: (m.place, m.same_s) for m in movers}
     taken: dict[int, list[Track]] = {m.key: [] for m in movers}
-    left = {piece.origin for piece in pieces if piece.origin is not None and piece.span_m > LEFT_M}
+    gone, fallen = {mover.key for mover in movers if mover.end is None}, set[int]()
+    left: set[int | None] = set()
+    if len(movers) <= FEW:
+        left = {piece.origin for piece in pieces if piece.origin is not None and piece.span_m > LEFT_M}
     for piece in pieces:
         costs = [
             (_cost(piece, mover, *at[mover.key], bool(taken[mover.key])), mover.key)
             for mover in movers
             # A ball that was seen to leave begins its way there, with no other piece.
-            if taken[mover.key] or mover.key not in left or piece.origin == mover.key
+            if (taken[mover.key] or mover.key not in left or piece.origin == mover.key)
+            and mover.key not in fallen
         ]
         cost, key = min(costs, default=(np.inf, -1))
         if cost < np.inf:
             taken[key].append(piece)
             at[key] = (piece.last.place, piece.last.time_s)
+            if spec is not None and key in gone and pocket_near(spec, piece.last.place)[1] < IN_POCKET_M:
+                fallen.add(key)
     return {key: _joined(own) for key, own in taken.items() if own}
 
 

@@ -183,15 +183,17 @@ def _described(describe: cv2.ORB, picture: Bytes) -> tuple[Array, Bytes]:
     return places, np.zeros((0, 32), np.uint8) if values is None else np.asarray(values, np.uint8)
 
 
-def aligned(samples: Sequence[Bytes], first: int = 0) -> tuple[Stabiliser, list[Bytes]]:
+def aligned(
+    samples: Sequence[Bytes], focal_px: float | None = None, first: int = 0
+) -> tuple[Stabiliser, list[Bytes]]:
     """A follower of the camera of sample `first`, and its samples (n, height, width, 3), moved back."""
-    stabiliser = Stabiliser(samples[first][..., 0])
+    stabiliser = Stabiliser(samples[first][..., 0], focal_px)
     near = [stabiliser.back(sample) for sample in samples if stabiliser.find(sample[..., 0])]
     # What most of them show is the reference: sharp, and nobody stands before it.
     if not any_moved(near, samples):
-        return Stabiliser(samples[first][..., 0]), near
+        return Stabiliser(samples[first][..., 0], focal_px), near
     still = np.median(np.stack(near)[..., 0], axis=0).astype(np.uint8)
-    stabiliser = Stabiliser(still)
+    stabiliser = Stabiliser(still, focal_px)
     return stabiliser, [stabiliser.back(sample) for sample in samples if stabiliser.find(sample[..., 0])]
 
 
