@@ -1,6 +1,7 @@
 """Reads recordings of known truth and writes docs/reading-accuracy.md: `make accuracy`.
 
-Films of the simulated camera are rendered into a folder that is given, or found there from the last time.
+Films of the simulated camera are rendered into a folder that is given, or found there from the last time;
+each condition of real films is one of them filmed again.
 """
 
 from __future__ import annotations
@@ -11,6 +12,7 @@ from pathlib import Path
 from typing import Any
 
 from ripasso.core.table import table_spec
+from ripasso.demo.filming.conditions import CONDITIONS, film_again
 from ripasso.demo.filming.recordings import RECIPES, render
 from ripasso.film import build_index
 from ripasso.film.calibration.camera import Camera
@@ -19,6 +21,19 @@ from ripasso.film.reading.accuracy import compared
 from ripasso.film.reading.reader import FilmReading
 
 OTHERS = Path(__file__).resolve().parents[2] / "shared" / "recordings"
+#: Which recording is filmed again through which condition.
+FILMED_AGAIN = {
+    "lens": "snooker",
+    "trembling": "nine_ball",
+    "panning": "eight_ball",
+    "zooming": "rotation",
+    "exposure": "ten_ball",
+    "noise": "straight_pool",
+    "graphics": "eight_ball",
+    "cuts": "ten_ball",
+    "interlaced": "nine_ball",
+    "small": "eight_ball",
+}
 COLUMNS = (
     ("shots_found", "shots", 100, "%"),
     ("shots_false", "false", 100, "%"),
@@ -65,12 +80,17 @@ def read(film: Path, truth: dict[str, Any], camera: Camera | None) -> dict[str, 
 
 
 def films(folder: Path) -> list[Path]:
-    """The recordings of another renderer where they are, and those of the simulated camera."""
+    """The recordings of another renderer where they are, those of the simulated camera, and these again."""
     found = sorted(OTHERS.glob("*.mp4"))
     for name, recipe in RECIPES.items():
         film = folder / f"{name}.mp4"
         if not film.exists():
             render(name, recipe, folder)
+        found.append(film)
+    for condition, name in FILMED_AGAIN.items():
+        film = folder / f"{name}_{condition}.mp4"
+        if not film.exists():
+            film_again(folder / f"{name}.mp4", CONDITIONS[condition], film)
         found.append(film)
     return found
 

@@ -36,6 +36,11 @@ ZOOM_TAKES_S = 1.5
 SWING, SWING_S = 0.18, 6.0
 #: The noise of a sensor in the dark, of 255.
 GRAIN = 9.0
+#: How wide and high a score is, in shares of the picture.
+SCORE = (0.4, 0.07)
+#: Another camera is shown from so long after all balls lie still until so long before the next strike, if
+#: that is so long (seconds).
+CUT_AFTER_S, CUT_BEFORE_S, CUT_LEAST_S = 0.7, 1.2, 0.8
 #: How strongly a small picture and a usual one are compressed (the encoder's factor), and how small it is.
 USUAL, STRONG, SMALL = "23", "31", (640, 360)
 
@@ -169,20 +174,68 @@ def _grainy(pictures: Pictures, truth: JsonMapping) -> Pictures:
 
 
 def _with_graphics(pictures: Pictures, truth: JsonMapping) -> Pictures:
-    """A score over the near rail, and a sign in a corner."""
+    """A score over the middle of the near cushion and the cloth before it, and a sign in a corner."""
+    lowest = sorted(truth["camera"]["corners_at_nose_height"].values(), key=lambda place: -place[1])[:2]
+    u, v = np.mean(lowest, axis=0)
     for picture in pictures:
         shown = picture.copy()
         height, width = shown.shape[:2]
-        left, right = round(0.3 * width), round(0.7 * width)
-        top, bottom = round(0.83 * height), round(0.89 * height)
+        left, right = round(u - SCORE[0] * width / 2), round(u + SCORE[0] * width / 2)
+        top, bottom = round(v - SCORE[1] * height / 2), round(v + SCORE[1] * height / 2)
         shown[top:bottom, left:right] = (26, 30, 44)
         shown[top:bottom, left : left + 14] = (214, 168, 60)
-        for text, x in (("A. Varga", 0.33), ("3", 0.485), ("5", 0.51), ("T. Okoye", 0.56)):
-            place = (round(x * width), bottom - 14)
+        for text, share in (("A. Varga", 0.06), ("3", 0.46), ("5", 0.52), ("T. Okoye", 0.62)):
+            place = (round(left + share * (right - left)), bottom - 14)
             cv2.putText(shown, text, place, cv2.FONT_HERSHEY_SIMPLEX, 0.8, (236, 236, 230), 2, cv2.LINE_AA)
         corner = shown[round(0.05 * height) : round(0.12 * height), round(0.86 * width) : round(0.96 * width)]
         corner[:] = (corner * 0.4 + np.array([230, 230, 235]) * 0.6).astype(np.uint8)
         yield shown
+
+
+def _cut(pictures: Pictures, truth: JsonMapping) -> Pictures:
+    """Between shots, while nothing runs, another camera is shown: from across the table, and nearer."""
+    rate, shots = truth["fps"], truth["shots"]
+    over = [shot["t_all_at_rest"] + CUT_AFTER_S for shot in shots[:-1]]
+    begun = [shot["t_strike"] - CUT_BEFORE_S for shot in shots[1:]]
+    spans = [(start, end) for start, end in zip(over, begun, strict=True) if end - start > CUT_LEAST_S]
+    for number, picture in enumerate(pictures):
+        if any(start < number / rate < end for start, end in spans):
+            height, width = picture.shape[:2]
+            corners = np.array([[0, 0], [width, 0], [width, height], [0, height]], dtype=np.float32)
+            nearer = np.array(
+                [
+                    [1.1 * width, 1.2 * height],
+                    [-0.15 * width, 1.1 * height],
+                    [0.1 * width, -0.3 * height],
+                    [0.85 * width, -0.1 * height],
+                ],
+                dtype=np.float32,
+            )
+            across = cv2.getPerspectiveTransform(corners, nearer)
+            yield np.asarray(cv2.warpPerspective(picture, across, (width, height)), dtype=np.uint8)
+        else:
+            yield picture
+
+
+def _graphics_truth(truth: JsonMapping) -> JsonObject:
+    """Balls at rest that lie under the score are hidden."""
+    camera = truth["camera"]
+    matrix, rotation, shift = _matrix(truth), np.array(camera["R"]), np.array(camera["t"])
+    lowest = sorted(camera["corners_at_nose_height"].values(), key=lambda place: -place[1])[:2]
+    middle = np.mean(lowest, axis=0)
+    half = np.array([SCORE[0] * camera["width"] / 2, SCORE[1] * camera["height"] / 2])
+    notes = list(truth.get("occlusion_notes", ()))
+    for shot in truth["shots"]:
+        for key, from_s, to_s in (("before", -2.0, 0.0), ("after", 0.0, 2.0)):
+            around = shot["t_strike" if key == "before" else "t_all_at_rest"]
+            for ball, place in shot[key].items():
+                seen = rotation @ np.array([*place[:2], truth["ball_radius"]]) + shift
+                pixel = seen[:2] / seen[2] * matrix[0, 0] + matrix[:2, 2]
+                if bool((np.abs(pixel - middle) < half).all()):
+                    notes.append(
+                        {"ball": ball, "t0": around + from_s, "t1": around + to_s, "min_visible": 0.0}
+                    )
+    return {**truth, "occlusion_notes": notes}
 
 
 def _interlaced(pictures: Pictures, truth: JsonMapping) -> Pictures:
@@ -231,7 +284,8 @@ CONDITIONS: Mapping[str, Condition] = {
     "zooming": Condition(_zooming),
     "exposure": Condition(_swinging),
     "noise": Condition(_grainy, quality="26"),
-    "graphics": Condition(_with_graphics),
+    "graphics": Condition(_with_graphics, _graphics_truth),
+    "cuts": Condition(_cut),
     "interlaced": Condition(_interlaced, is_interlaced=True),
     "small": Condition(_small, _small_truth, quality=STRONG),
 }

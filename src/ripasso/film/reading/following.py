@@ -113,15 +113,18 @@ class Follower:
         """
         self._ceiling = ceiling
         view = self._scene.look(picture, time_s, ceiling)
-        self._frames += 1
         if view.seen < HOLDS:
-            self._unseen += 1
+            self.add_unseen()
             return []
+        self._frames += 1
         if self._last_s is not None and time_s - self._last_s > GAP_S:
             self.gaps.append((self._last_s, time_s))
         self._last_s = time_s
         self._last_frame = (time_s, picture, view, look_closely)
         self._follow(number, time_s, view)
+        if self._begun_s is None and time_s - self._moved_s > CALM_S:
+            # All lies still in sight: what was not shown before does not matter.
+            self._frames = self._unseen = 0
         done: list[ReadShot] = []
         if (
             time_s - self._moved_s > CALM_S
@@ -138,6 +141,11 @@ class Follower:
         if number % FOLLOW_EVERY == 0:
             self._ground.follow(picture, view.other, FOLLOWS)
         return done
+
+    def add_unseen(self) -> None:
+        """A frame does not show the table from here."""
+        self._frames += 1
+        self._unseen += 1
 
     def finish(self) -> list[ReadShot]:
         """The film is over: what was begun is given as far as it is known."""

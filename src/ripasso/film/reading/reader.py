@@ -17,6 +17,7 @@ from ripasso.core.json_data import JsonObject
 from ripasso.core.table import TableSpec
 from ripasso.film.calibration.camera import Camera
 from ripasso.film.calibration.views import scaled
+from ripasso.film.decoding.frame import Frame
 from ripasso.film.decoding.index import FilmIndex
 from ripasso.film.decoding.reader import FilmReader
 from ripasso.film.decoding.sound import clicks, has_sound
@@ -41,7 +42,7 @@ BLANK = 0.45
 #: What is said of a film in which nothing was found, and what a person can do.
 NO_SHOTS = (
     "No shot was found in this film. Look whether the lines of its view lie on the table, set it by hand if "
-    "they do not, and see that the camera stands still."
+    "they do not."
 )
 #: Progress is told every so many frames.
 TELL_EVERY = 25
@@ -149,9 +150,7 @@ class FilmReading:
                 picture, time_s = self._normaliser.small(frame), self._index.time_s(number)
                 self._learn()
                 self._standing.add(time_s, picture)
-                look = partial(self._normaliser.large, frame)
-                ceiling = self._normaliser.ceiling
-                found = self._new(self._follower.add(number, time_s, picture, look, ceiling))
+                found = self._new(self._followed(number, time_s, picture, frame))
                 self._next = number + 1
                 if found:
                     on_shots([self._told(shot) for shot in found])
@@ -170,6 +169,14 @@ class FilmReading:
             on_shots([self._told(shot) for shot in found])
         on_progress(1.0)
         return True
+
+    def _followed(self, number: int, time_s: float, picture: Bytes, frame: Frame) -> list[ReadShot]:
+        """The shots that are complete with a frame; one of another camera shows nothing."""
+        if self._normaliser.is_elsewhere:
+            self._follower.add_unseen()
+            return []
+        look = partial(self._normaliser.large, frame)
+        return self._follower.add(number, time_s, picture, look, self._normaliser.ceiling)
 
     def shots(self) -> list[Told]:
         """All shots read so far, with the names that everything seen since speaks for."""

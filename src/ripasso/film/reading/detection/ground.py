@@ -33,6 +33,11 @@ LINE_M = 0.009  # how far from its middle a line on the cloth may be seen
 GREY = 128.0  # no colour
 STRIP_M = 0.006  # the width of the strips along and across the table
 EVEN = (0.9, 1.1)  # how much the light on a still cloth is off its smooth course
+#: What is off the cloth's smooth light by more than this is no cloth; of a strip so much must be cloth.
+FOREIGN, LEAST_TOLD = 48.0, 0.2
+#: A graphic fills its box to such a share and is larger than so many balls where it reaches over the edge of
+#: the surface, or than a pack can be; of any form it is larger than all balls of a game.
+BOX_FILLED, BOX_DISCS, LARGEST_PACK, LARGEST_OF_ALL = 0.9, 6.0, 26.0, 45.0
 ORDER = 3  # of the polynomial that the cloth's light follows over the table
 
 
@@ -113,17 +118,21 @@ class Ground:
         """`samples` are small pictures (n, height, width, 3) from all over the stretch; raises no errors."""
         self.area = area
         still = np.median(np.stack(samples), axis=0).astype(np.float32)
-        self.picture = _without_balls(still, area, spec)
-        self._set_boxes()
+        strange, smooth = _strange(still, area, spec)
+        graphics = graphics_in(strange, area, spec)
+        self.picture = _without_balls(still, strange & ~graphics, smooth, area)
+        self._set_boxes(graphics)
 
-    def _set_boxes(self) -> None:
+    def _set_boxes(self, graphics: npt.NDArray[np.bool_]) -> None:
         rows, columns = np.nonzero(self.area.reach)
         self.box = (
             slice(int(rows.min()), int(rows.max()) + 1),
             slice(int(columns.min()), int(columns.max()) + 1),
         )
+        #: What of the box lies under a graphic that stays: nobody sees what is there.
+        self.graphics = graphics[self.box]
         #: Where something is looked for, in the box, and where only people can be.
-        self.reach = self.area.reach[self.box]
+        self.reach = self.area.reach[self.box] & ~self.graphics
         self.hidden = self.area.hidden[self.box]
         self._round()
         self.beyond = self.reach & ~self.area.surface[self.box] & ~self.area.rim[self.box]
@@ -168,17 +177,47 @@ def difference(seen: Bytes | Floats, ground: Floats, shadow: tuple[float, float]
     return np.asarray(np.sqrt(off * off + 4 * (blue * blue + red * red)))
 
 
-def _without_balls(still: Floats, area: Area, spec: TableSpec) -> Floats:
-    """The picture with balls that never moved replaced by cloth as it is lit; lines and spots stay."""
+def _strange(still: Floats, area: Area, spec: TableSpec) -> tuple[npt.NDArray[np.bool_], Floats]:
+    """Where a still picture shows something as wide as a ball on the cloth, and the cloth as it is lit."""
     smooth = still.copy()
     smooth[area.surface] = _cloth_alone(still[area.surface], area.places[area.surface], spec)
     _draw_arc(smooth, still, area)
     strange = np.zeros(still.shape[:2], dtype=np.uint8)
     strange[area.surface] = difference(still[area.surface], smooth[area.surface], EVEN) > OTHER
-    # Thin things are lines on the cloth; what is as wide as a ball is a ball, with what lies about it.
+    # Thin things are lines on the cloth; what is as wide as a ball is a ball.
     whole = cv2.morphologyEx(strange, cv2.MORPH_CLOSE, np.ones((3, 3), np.uint8))
     wide = cv2.morphologyEx(whole, cv2.MORPH_OPEN, cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (5, 5)))
-    wide = cv2.dilate(wide, cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (9, 9)))
+    return np.asarray(wide > 0), smooth
+
+
+def graphics_in(strange: npt.NDArray[np.bool_], area: Area, spec: TableSpec) -> npt.NDArray[np.bool_]:
+    """What of the strange things (height, width) on a cloth that never changed is a graphic of the broadcast.
+
+    It fills an upright box, or is larger than any pack; a rack fills a triangle.
+    """
+    # The surface holds so many balls: by that a ball's size in the picture is told.
+    disc = np.pi * spec.ball_radius**2 / (spec.length * spec.width) * float(area.surface.sum())
+    radius = float(np.sqrt(disc / np.pi))
+    # Balls that lie beside a graphic are no part of it: nothing that is as wide as two of them in it is.
+    two = np.ones((max(3, round(2 * radius)), max(3, round(6 * radius))), np.uint8)
+    boxes = cv2.morphologyEx(strange.astype(np.uint8), cv2.MORPH_OPEN, two)
+    count, labels, stats, _ = cv2.connectedComponentsWithStats(boxes)
+    found = np.zeros(strange.shape, dtype=bool)
+    inner = cv2.erode(area.surface.astype(np.uint8), np.ones((5, 5), np.uint8)) > 0
+    for i in range(1, count):
+        _, _, width, height, pixels = (int(value) for value in stats[i])
+        is_over_edge = bool(((labels == i) & ~inner).any())
+        is_box = pixels > BOX_FILLED * width * height
+        least = (BOX_DISCS if is_over_edge else LARGEST_PACK) if is_box else LARGEST_OF_ALL
+        if pixels > least * disc:
+            found |= labels == i
+    return np.asarray(cv2.dilate(found.astype(np.uint8), np.ones((5, 5), np.uint8)) > 0)
+
+
+def _without_balls(still: Floats, strange: npt.NDArray[np.bool_], smooth: Floats, area: Area) -> Floats:
+    """The picture with balls that never moved replaced by cloth as it is lit; lines and spots stay."""
+    about = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (9, 9))
+    wide = np.asarray(cv2.dilate(strange.astype(np.uint8), about))
     cloth = (wide > 0) & area.surface & ~area.pockets
     still[cloth] = smooth[cloth]
     return still
@@ -207,10 +246,15 @@ def _cloth_alone(values: Floats, places: npt.NDArray[np.float64], spec: TableSpe
         )
         off = np.abs(values - fitted).max(axis=1)
         good = off < max(6.0, 3 * float(np.median(off)))
+    # What lies over the cloth says nothing of it: a graphic may cover half of a strip.
+    is_cloth = np.abs(values - fitted).max(axis=1) < FOREIGN
     for axis in (0, 1):
         bins = np.floor(places[:, axis] / STRIP_M).astype(int)
         order = np.argsort(bins, kind="stable")
         starts = np.flatnonzero(np.diff(bins[order], prepend=bins[order][0] - 1))
         for strip in np.split(order, starts[1:]):
-            fitted[strip] += np.median(values[strip] - fitted[strip], axis=0)
+            told = strip[is_cloth[strip]]
+            if len(told) < LEAST_TOLD * len(strip):
+                told = strip
+            fitted[strip] += np.median(values[told] - fitted[told], axis=0)
     return fitted

@@ -23,6 +23,8 @@ SAME = 9.0
 BACK_S = 0.5
 #: How much of a ball's disc must show cloth when the ball is gone.
 BARE = 0.65
+#: How much more of it than when the ball came to lie there, where a ball has the cloth's own colour.
+BARER = 0.3
 #: What moves is of a ball's size from and to these many discs; how full its box is; how wide a streak is, in
 #: radii.
 MOVER, FULL, STREAK = (0.3, 2.3), 0.45, (1.0, 3.2)
@@ -64,6 +66,7 @@ class Thing:
     state: State = State.SAME
     same_s: float = 0.0  # when it was last seen to lie there
     left_s: float | None = None  # when it was first seen to lie there no more, nobody before it
+    bare: float | None = None  # how much of its disc looked like cloth when it came to lie there
     bare_s: float | None = None  # when cloth was first seen in its place
     back_s: float | None = None  # since when it seems to lie there again
     behind_person: bool = False
@@ -82,7 +85,7 @@ class Thing:
         """It lies at a place now, and looks there as this picture shows; light above `ceiling` is cut off."""
         self.place, self.state, self.same_s, self.left_s = place, State.SAME, time_s, None
         self.behind_person = self.was_hidden = False
-        self.bare_s = self.back_s = None
+        self.bare = self.bare_s = self.back_s = None
         u, v, radius = scene_discs.disc(place)
         top, left = ground.box[0].start, ground.box[1].start
         height, width = ground.reach.shape
@@ -118,6 +121,7 @@ class Scene:
         radii = [discs.radius_px(place) for place in _far_corners(ground)]
         self._least = max(SPECK, int(MOVER[0] * np.pi * min(radii, default=1.0) ** 2))
         self._beyond = np.flatnonzero(ground.beyond)
+        self._graphics = np.where(ground.graphics, np.uint8(LARGE), np.uint8(0))
         self._surface = int(ground.area.surface[ground.box].sum())
 
     def resting(self) -> list[Thing]:
@@ -153,6 +157,11 @@ class Scene:
     def _state_of(self, thing: Thing, seen: Bytes, other: Bytes, time_s: float, ceiling: float) -> None:
         assert thing.pixels is not None and thing.patch is not None
         off = _unlike(seen[thing.pixels].astype(np.float32), thing.patch, min(ceiling, thing.ceiling))
+        bare = float((other[thing.pixels] == 0).mean()) if len(thing.patch) else 0.0
+        if thing.bare is None:
+            thing.bare = bare
+        if bare > max(BARE, thing.bare + BARER):
+            off = max(off, SAME)  # a shadow was taken for a ball: it looks like cloth, and cloth is there
         if off < SAME and thing.bare_s is not None and time_s - (thing.back_s or time_s) < BACK_S:
             # Another ball on its way may look the same for a moment.
             thing.back_s = thing.back_s or time_s
@@ -165,7 +174,6 @@ class Scene:
             if ceiling >= thing.ceiling - SAME_CEILING:
                 thing.patch += 0.02 * (seen[thing.pixels] - thing.patch)
             return
-        bare = float((other[thing.pixels] == 0).mean())
         thing.state = State.GONE if bare > BARE else State.COVERED
         thing.back_s = None
         if thing.state is State.GONE:
@@ -199,6 +207,7 @@ class Scene:
                 if size > PERSON:
                     is_person[i] = LARGE
         people = is_person[labels] if is_person.any() else np.zeros(rest.shape, dtype=np.uint8)
+        people = np.maximum(people, self._graphics)  # who is behind one is seen as little
         share = 1 - float((other > 0).sum()) / max(1, self._surface)
         return View(tuple(blobs), people, tuple(packs), share, other)
 

@@ -30,6 +30,11 @@ class Normaliser:
         self._light = Light()
 
     @property
+    def is_elsewhere(self) -> bool:
+        """Whether another camera took the last picture."""
+        return self._stabiliser.is_elsewhere
+
+    @property
     def ceiling(self) -> float:
         """The most light that the last picture could show, after it was lit as the others."""
         return (WHITE - BLACK) / self._light.gain + BLACK

@@ -32,6 +32,8 @@ FOCAL_WIDTHS = 1.1
 DESCRIBED, ALIKE = 600, 0.8
 #: After a jump the camera is looked for every so many frames.
 SEARCH_EVERY = 8
+#: At a cut the light (of 255) differs by more than this, looked at every so many pixels.
+STEP, CUT = 8, 9.0
 
 STILL: Array = np.zeros(4)
 
@@ -50,6 +52,9 @@ class Stabiliser:
         self._edges = np.array([[0, 0], [width, 0], [0, height], [width, height]], dtype=np.float64)
         self.motion = STILL
         self.is_lost = False
+        #: Another camera shows something since a cut.
+        self.is_elsewhere = False
+        self._last: npt.NDArray[np.int16] | None = None
         self._still_looks = self._count = 0
         self._described: tuple[Array, Bytes] | None = None
 
@@ -70,15 +75,27 @@ class Stabiliser:
     def follow(self, light: Bytes) -> bool:
         """Take in the next picture; False where it is not seen from this camera, or too little of it."""
         self._count += 1
-        if self.stands and self._count % LOOK_EVERY and not self.is_lost:
+        is_cut = self._is_cut(light)
+        if self.stands and self._count % LOOK_EVERY and not (self.is_lost or is_cut):
             return True
+        before = self.motion
         found = self._near(light)
         if found is None and self.is_lost and self._count % SEARCH_EVERY == 0:
             found = self._searched(light)
         self.is_lost = found is None
         if found is not None:
             self._set(found)
+            self.is_elsewhere = False
+        else:
+            self.motion = before
+            self.is_elsewhere |= is_cut
         return not self.is_lost
+
+    def _is_cut(self, light: Bytes) -> bool:
+        """Whether a picture has little to do with the one before."""
+        now = light[::STEP, ::STEP].astype(np.int16)
+        last, self._last = self._last, now
+        return last is not None and float(np.abs(now - last).mean()) > CUT
 
     def find(self, light: Bytes) -> bool:
         """Look for the camera anew, wherever it looks now; False where it is not this one."""
