@@ -55,7 +55,8 @@ bench: setup
 screenshots: setup
 	@QT_QPA_PLATFORM=offscreen $(RUN) -m tests.screenshots docs/screenshots
 
-# The table of docs/reading-accuracy.md: renders six films (half an hour) and reads them.
+# The table of docs/reading-accuracy.md: renders six films, films them again as real ones are (half an hour),
+# and reads them all.
 accuracy: setup
 	@QT_QPA_PLATFORM=offscreen $(RUN) -m tests.reading_table build/films docs/reading-accuracy.md
 

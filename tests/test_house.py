@@ -20,8 +20,8 @@ ROOMS = {
     "core": ("json_data", "table", "geometry", "rules", "inference", "measures", "figures", "finding"),
     "film": ("errors", "fingerprint", "finding", "decoding", "calibration", "reading"),
     "film/reading": (
-        *("motion", "detection", "identity"),
-        *("book", "explaining", "following", "hearing", "telling", "reader", "accuracy"),
+        *("motion", "detection", "normalising", "identity"),
+        *("sight", "book", "explaining", "following", "hearing", "telling", "reader", "accuracy"),
     ),
     "review": (
         *("record", "language", "scoring", "document", "measuring"),
@@ -51,7 +51,8 @@ FIRST = (
     *("ripasso.ui.app", "ripasso.ui.window", "ripasso.ui.workspace", "ripasso.ui.sessions.page"),
     *("ripasso.ui.actions", "ripasso.ui.resources", "ripasso.ui.theme", "ripasso.ui.widgets."),
     *("ripasso.ui.services.background", "ripasso.ui.services.collector", "ripasso.ui.services.localization"),
-    *("ripasso.ui.services.log_file", "ripasso.ui.services.messages", "ripasso.ui.services.settings"),
+    *("ripasso.ui.services.log_file", "ripasso.ui.services.memory", "ripasso.ui.services.messages"),
+    "ripasso.ui.services.settings",
     *(
         "ripasso.store.errors",
         "ripasso.store.file.connecting",

@@ -6,6 +6,7 @@ import unittest
 from functools import cache
 from itertools import islice
 from pathlib import Path
+from types import SimpleNamespace
 
 import cv2
 import numpy as np
@@ -15,15 +16,21 @@ from ripasso.core.table import table_spec
 from ripasso.demo.filming.conditions import CONDITIONS, Condition, bent, film_again
 from ripasso.demo.library import film_path, film_truth
 from ripasso.film import build_index
+from ripasso.film.calibration.camera import Camera
+from ripasso.film.calibration.views import scaled
 from ripasso.film.decoding.reader import FilmReader
 from ripasso.film.reading.accuracy import compared
 from ripasso.film.reading.detection.edges import true_edge
-from ripasso.film.reading.detection.picture import large, share_of, small
+from ripasso.film.reading.detection.ground import Ground, area_of, graphics_in
+from ripasso.film.reading.detection.picture import HALF, large, share_of, small
+from ripasso.film.reading.detection.resting import Discs
+from ripasso.film.reading.detection.scene import Scene, State, Thing
 from ripasso.film.reading.normalising.exposure import Exposure, Light
 from ripasso.film.reading.normalising.motion import Pinhole, carried
 from ripasso.film.reading.normalising.stabiliser import Stabiliser
 from ripasso.film.reading.reader import FilmReading
 
+POOL = table_spec({"preset": "pool_9ft"})
 SIZE = (640, 360)
 CORNERS = np.array([[0.0, 0.0], [639.0, 0.0], [0.0, 359.0], [639.0, 359.0]])
 #: Turns right, down and about the view (radians), and the logarithm of a zoom.
@@ -93,6 +100,77 @@ class Motion(unittest.TestCase):
         stabiliser = Stabiliser(film_picture()[..., 0])
         other = np.random.default_rng(2).integers(0, 255, (360, 640), dtype=np.uint8)
         self.assertFalse(stabiliser.find(cv2.GaussianBlur(other, (9, 9), 0)))
+
+
+class Cuts(unittest.TestCase):
+    def test_another_camera_is_noticed_at_the_cut_and_so_is_the_way_back(self):
+        here = film_picture()[..., 0]
+        there = np.ascontiguousarray(np.roll(here[::-1, ::-1], 90, axis=1))
+        stabiliser = Stabiliser(here)
+        shown = []
+        for light in [here] * 20 + [there] * 10 + [here] * 3:
+            stabiliser.follow(light)
+            shown.append(stabiliser.is_elsewhere)
+        self.assertEqual(shown, [False] * 20 + [True] * 10 + [False] * 3)
+
+    def test_somebody_who_hides_all_is_no_cut(self):
+        here = film_picture()[..., 0]
+        stabiliser = Stabiliser(here)
+        for share in np.linspace(0, 1, 40):
+            hidden = here.copy()
+            hidden[:, : round(share * here.shape[1])] = 60
+            stabiliser.follow(hidden)
+            self.assertFalse(stabiliser.is_elsewhere)
+
+
+class Graphics(unittest.TestCase):
+    SURFACE = np.zeros((360, 640), dtype=bool)
+    SURFACE[100:260, 60:580] = True
+
+    def found(self, *boxes, discs=()):
+        """What is taken for a graphic of upright boxes (left, top, right, bottom) and discs (u, v, r)."""
+        strange = np.zeros(self.SURFACE.shape, np.uint8)
+        for left, top, right, bottom in boxes:
+            strange[top:bottom, left:right] = 1
+        for u, v, radius in discs:
+            cv2.circle(strange, (u, v), radius, 1, -1)
+        return graphics_in((strange > 0) & self.SURFACE, SimpleNamespace(surface=self.SURFACE), POOL)
+
+    def test_a_score_over_the_near_cushion_is_one_and_balls_beside_it_are_not(self):
+        radius = round(float(np.sqrt(self.SURFACE.sum() / (POOL.length * POOL.width))) * POOL.ball_radius)
+        found = self.found((200, 235, 440, 280), discs=((446, 240, radius), (300, 150, radius)))
+        self.assertTrue(found[240:258, 205:435].all())
+        self.assertFalse(found[100:230].any())
+        self.assertFalse(found[:, 450:].any())
+
+    def test_a_rack_that_never_moved_is_none(self):
+        r = 6
+        rack = [(400 + round(1.8 * r * i), 180 + r * (2 * j - i), r) for i in range(5) for j in range(i + 1)]
+        self.assertFalse(self.found(discs=rack).any())
+        # Neither is a row of balls on a cushion.
+        self.assertFalse(self.found(discs=[(200 + 2 * r * i, 258, r) for i in range(5)]).any())
+
+
+class Phantoms(unittest.TestCase):
+    def test_light_taken_for_a_ball_goes_with_the_light(self):
+        picture, spec = film_picture(), POOL
+        camera = scaled(Camera.from_data(film_truth()["camera"]), HALF)
+        ground = Ground([picture] * 3, area_of(camera, spec, picture.shape[:2]), spec)
+        discs = Discs(camera, spec.ball_radius)
+        place = (0.4, 0.9)
+        u, v, radius = (round(value) for value in discs.disc(place))
+        shadow = picture.copy()
+        patch = shadow[v - radius - 2 : v + radius + 2, u - radius - 2 : u + radius + 2].astype(float)
+        lit = patch + np.array([0, 0, 9])  # the light that a hand throws back
+        shadow[v - radius - 2 : v + radius + 2, u - radius - 2 : u + radius + 2] = lit.astype(np.uint8)
+        scene = Scene(ground, discs)
+        thing = Thing(1)
+        scene.things.append(thing)
+        thing.lies(discs, ground, shadow, place, 0.0)
+        scene.look(shadow, 0.0)
+        self.assertIs(thing.state, State.SAME)
+        scene.look(picture, 0.1)
+        self.assertIs(thing.state, State.GONE)
 
 
 class Exposures(unittest.TestCase):
@@ -181,7 +259,14 @@ class Conditions(unittest.TestCase):
         truth = {
             "fps": 2,
             "n_frames": 4,
+            "ball_radius": POOL.ball_radius,
+            "shots": [
+                {"t_strike": 0.0, "t_all_at_rest": 0.1, "before": {}, "after": {}},
+                {"t_strike": 3.0, "t_all_at_rest": 3.1, "before": {"cue": [0.0, 0.0]}, "after": {}},
+            ],
             "camera": {
+                "R": np.eye(3).tolist(),
+                "t": [0.0, 0.0, 5.0],
                 "K": [[150.0, 0, 79.5], [0, 150.0, 44.5], [0, 0, 1]],
                 "width": 160,
                 "height": 90,

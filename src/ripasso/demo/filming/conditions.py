@@ -12,7 +12,6 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
-import av
 import cv2
 import numpy as np
 import numpy.typing as npt
@@ -20,6 +19,7 @@ import numpy.typing as npt
 from ripasso.core.json_data import JsonMapping, JsonObject
 from ripasso.demo.filming.camera import Image
 from ripasso.demo.filming.film import encode
+from ripasso.film.decoding.opening import open_container
 
 Floats = npt.NDArray[np.float64]
 Pictures = Iterator[Image]
@@ -296,7 +296,7 @@ def film_again(film: Path, condition: Condition, target: Path) -> None:
     truth: dict[str, Any] = json.loads(film.with_suffix(".truth.json").read_text(encoding="utf-8"))
 
     def pictures() -> Pictures:
-        with av.open(str(film)) as container:
+        with open_container(film) as container:
             for frame in container.decode(video=0):
                 yield np.asarray(frame.to_ndarray(format="rgb24"), dtype=np.uint8)
 

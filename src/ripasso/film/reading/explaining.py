@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
@@ -10,11 +11,14 @@ import numpy as np
 from ripasso.film.reading.book import ShotBook
 from ripasso.film.reading.detection.colours import Look
 from ripasso.film.reading.detection.resting import Seen
-from ripasso.film.reading.detection.scene import Thing
+from ripasso.film.reading.detection.scene import State, Thing
 from ripasso.film.reading.identity.matching import mover_of
 from ripasso.film.reading.motion.shots import Left, struck_first
+from ripasso.film.reading.motion.tracks import Track
 from ripasso.film.reading.motion.trajectories import Mover
 
+#: A ball is taken to have left a place if its track begins within this of it, metres.
+BEGAN_M = 0.09
 #: What moved less than this, in ball radii, lay still.
 MOVED_RADII = 0.15
 #: A ball that nobody struck is off the table when its place has been bare for this long, seconds.
@@ -28,6 +32,14 @@ class Found:
     seen: Seen
     look: Look | None
     thing: Thing | None
+
+
+def origin_of(track: Track, resting: Sequence[Thing]) -> int | None:
+    """The thing that left its place just where and when a track begins."""
+    left = {thing.key: thing.place for thing in resting if thing.state is not State.SAME and thing.place}
+    away = {key: math.dist(track.first.place, place) for key, place in left.items()}
+    nearest = min(away, key=lambda key: away[key], default=None)
+    return nearest if nearest is not None and away[nearest] < BEGAN_M else None
 
 
 def moved(balls: Sequence[Found], radius_m: float) -> list[Mover]:

@@ -9,8 +9,6 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from typing import Any
 
-import numpy as np
-
 from ripasso.core.table import TableSpec
 from ripasso.core.table.places import Place
 from ripasso.film.reading.book import CARRIED, READ, Calm, ShotBook
@@ -20,7 +18,15 @@ from ripasso.film.reading.detection.picture import Bytes
 from ripasso.film.reading.detection.rack import find_rack
 from ripasso.film.reading.detection.resting import Discs, Seen, find_resting
 from ripasso.film.reading.detection.scene import WHITE, Scene, State, Thing, View, hidden_by, near_people
-from ripasso.film.reading.explaining import Found, credit_strike, found_again, moved, rolled_on, taken_away
+from ripasso.film.reading.explaining import (
+    Found,
+    credit_strike,
+    found_again,
+    moved,
+    origin_of,
+    rolled_on,
+    taken_away,
+)
 from ripasso.film.reading.identity import names
 from ripasso.film.reading.identity.appearance import Looks
 from ripasso.film.reading.identity.matching import lefts_of, matched, mover_of, packs_of
@@ -29,19 +35,18 @@ from ripasso.film.reading.identity.out_of_sight import ran_unseen, without_hidde
 from ripasso.film.reading.motion.shots import Left, ReadShot
 from ripasso.film.reading.motion.tracks import Track, Tracker
 from ripasso.film.reading.motion.trajectories import ways
+from ripasso.film.reading.sight import Sight
 
 #: How long nothing moves before a table is calm, and between two close looks at it, seconds.
 CALM_S, LOOK_AGAIN_S = 0.35, 0.6
-#: A view holds while at least this much of the table is cloth; a gap is longer than this (seconds).
-HOLDS, GAP_S = 0.4, 1.0
+#: A view holds while at least this much of the table is cloth.
+HOLDS = 0.4
 #: A ball that ran this far by itself, in ball radii, was struck.
 RAN_RADII = 4.0
 #: A ball that runs this soon after it came into sight was not struck there, seconds.
 ROLLS_ON_S = 0.3
 #: What stayed within this of where it was first seen, in ball radii, did not run.
 STIRRED_RADII = 0.4
-#: A ball is taken to have left a place if its track begins within this of it, metres.
-BEGAN_M = 0.09
 #: Balls stand together when their centres are this near, in radii; so many of them are a pack.
 PACK_GAP_RADII, PACK = 2.6, 4
 #: What is slower than this when the film ends has come to rest, m/s.
@@ -82,9 +87,7 @@ class Follower:
         self._signature: tuple[Any, ...] = ()
         self._found_again: dict[int, float] = {}
         self.racks: dict[int, list[Thing]] = {1: self._scene.things}
-        self.gaps: list[tuple[float, float]] = []
-        self._last_s: float | None = None
-        self._frames = self._unseen = 0
+        self.sight = Sight()
         self._ceiling = WHITE
         self._last_frame: tuple[float, Bytes, View, Callable[[], Bytes]] | None = None
 
@@ -114,17 +117,13 @@ class Follower:
         self._ceiling = ceiling
         view = self._scene.look(picture, time_s, ceiling)
         if view.seen < HOLDS:
-            self.add_unseen()
+            self.sight.unseen()
             return []
-        self._frames += 1
-        if self._last_s is not None and time_s - self._last_s > GAP_S:
-            self.gaps.append((self._last_s, time_s))
-        self._last_s = time_s
+        self.sight.seen(time_s)
         self._last_frame = (time_s, picture, view, look_closely)
         self._follow(number, time_s, view)
         if self._begun_s is None and time_s - self._moved_s > CALM_S:
-            # All lies still in sight: what was not shown before does not matter.
-            self._frames = self._unseen = 0
+            self.sight.begin_anew()
         done: list[ReadShot] = []
         if (
             time_s - self._moved_s > CALM_S
@@ -142,28 +141,15 @@ class Follower:
             self._ground.follow(picture, view.other, FOLLOWS)
         return done
 
-    def add_unseen(self) -> None:
-        """A frame does not show the table from here."""
-        self._frames += 1
-        self._unseen += 1
-
     def finish(self) -> list[ReadShot]:
         """The film is over: what was begun is given as far as it is known."""
         done: list[ReadShot] = []
-        if self._begun_s is not None and self._last_frame is not None and self._is_almost_calm():
+        if self._begun_s is not None and self._last_frame is not None:
             time_s, picture, view, look_closely = self._last_frame
-            done = self._settle(time_s, picture, view, look_closely())
+            if self._tracker.fastest(time_s, CALM_S) < SLOW_M_S:
+                done = self._settle(time_s, picture, view, look_closely())
         self._last_frame = None
         return [*done, *self._book.close_pending()]
-
-    def _is_almost_calm(self) -> bool:
-        """Whether nothing runs any more, though it has not lain still for long."""
-        now = self._last_s or 0.0
-        return all(
-            np.hypot(*track.velocity()) < SLOW_M_S
-            for track in self._tracker.active
-            if now - track.last.time_s < CALM_S
-        )
 
     def names(self, rack: int | None = None) -> dict[int, names.Named]:
         """The names of the balls of a rack (None: the one on the table), as far as they are known now."""
@@ -181,27 +167,14 @@ class Follower:
 
     def _follow(self, number: int, time_s: float, view: View) -> None:
         for track in self._tracker.add(number, time_s, view.blobs):
-            self._set_origin(track)
+            taken = {t.origin for t in self._tracks()}
+            track.origin = origin_of(track, [t for t in self._scene.resting() if t.key not in taken])
         for track in self._tracker.moving():
             if len(track.points) < 3:
                 continue
             self._moved_s = time_s
             if self._begun_s is None and track.span_m > RAN_RADII * self._spec.ball_radius:
                 self._begun_s = track.first.time_s
-
-    def _set_origin(self, track: Track) -> None:
-        """The thing that left its place just where and when a track begins."""
-        taken = {t.origin for t in self._tracker.active + self._tracker.ended}
-        best, nearest = None, BEGAN_M
-        for thing in self._scene.resting():
-            if thing.state is State.SAME or thing.key in taken or thing.place is None:
-                continue
-            away = float(
-                np.hypot(track.first.place[0] - thing.place[0], track.first.place[1] - thing.place[1])
-            )
-            if away < nearest:
-                best, nearest = thing.key, away
-        track.origin = best
 
     def _settle(self, time_s: float, picture: Bytes, view: View, full: Bytes) -> list[ReadShot]:
         """The table is calm: say what became of every ball since it was last."""
@@ -387,9 +360,7 @@ class Follower:
         def is_hidden(place: Place) -> bool:
             return hidden_by(view.people, self._discs, self._ground, place)
 
-        seen = 1 - self._unseen / max(1, self._frames)
-        self._frames = self._unseen = 0
-        return self._book.add(calm, lefts, is_hidden, seen)
+        return self._book.add(calm, lefts, is_hidden, self.sight.take_share())
 
     def _layout(self) -> dict[int, tuple[Place, float]]:
         """The places of the balls, and how sure each is."""

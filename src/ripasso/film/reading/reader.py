@@ -173,7 +173,7 @@ class FilmReading:
     def _followed(self, number: int, time_s: float, picture: Bytes, frame: Frame) -> list[ReadShot]:
         """The shots that are complete with a frame; one of another camera shows nothing."""
         if self._normaliser.is_elsewhere:
-            self._follower.add_unseen()
+            self._follower.sight.unseen()
             return []
         look = partial(self._normaliser.large, frame)
         return self._follower.add(number, time_s, picture, look, self._normaliser.ceiling)
@@ -191,7 +191,7 @@ class FilmReading:
 
     def stretches(self) -> list[Stretch]:
         """What is not the match as it ran: cuts and close-ups, stopped pictures, shots shown again."""
-        cuts = [Stretch("cut_out", a, b, 0.8) for a, b in self._follower.gaps]
+        cuts = [Stretch("cut_out", a, b, 0.8) for a, b in self._follower.sight.gaps]
         found = [*cuts, *self._standing.stretches(), *(stretch for _, stretch in self._again)]
         return sorted(found, key=lambda stretch: stretch.start_s)
 

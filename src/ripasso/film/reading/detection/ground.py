@@ -208,7 +208,9 @@ def graphics_in(strange: npt.NDArray[np.bool_], area: Area, spec: TableSpec) -> 
         _, _, width, height, pixels = (int(value) for value in stats[i])
         is_over_edge = bool(((labels == i) & ~inner).any())
         is_box = pixels > BOX_FILLED * width * height
-        least = (BOX_DISCS if is_over_edge else LARGEST_PACK) if is_box else LARGEST_OF_ALL
+        least = LARGEST_OF_ALL
+        if is_box:
+            least = BOX_DISCS if is_over_edge else LARGEST_PACK
         if pixels > least * disc:
             found |= labels == i
     return np.asarray(cv2.dilate(found.astype(np.uint8), np.ones((5, 5), np.uint8)) > 0)

@@ -159,6 +159,11 @@ class Tracker:
         """The tracks that move now."""
         return [track for track in self.active if track.moves(self._radius_m)]
 
+    def fastest(self, time_s: float, within_s: float) -> float:
+        """The highest speed (m/s) of what was seen within so long before a time."""
+        now = [track for track in self.active if time_s - track.last.time_s < within_s]
+        return max((float(np.hypot(*track.velocity())) for track in now), default=0.0)
+
     def is_fresh(self, time_s: float, within_s: float) -> bool:
         """Whether something just began that may be a ball on its way: where a ball has left its place."""
         return any(
