@@ -367,6 +367,21 @@ class BadFilms(unittest.TestCase):
         self.assertIn("read up to", reading.ended_early)
         self.assertGreaterEqual(len(reading.shots()), 1)
 
+    def test_a_film_read_on_from_its_last_shot_says_that_nothing_more_came(self):
+        index = build_index(film_path())
+        end_s = index.time_s(len(index) - 1)
+        reading = FilmReading(
+            index, "nine_ball", SPEC, Camera.from_data(film_truth()["camera"]), "f", end_s - 1
+        )
+        try:
+            self.assertTrue(reading.run())
+        finally:
+            reading.close()
+        self.assertEqual(
+            reading.notice,
+            f"No further shot was found in this film after {end_s - 1:.0f} s, where it was read from.",
+        )
+
 
 @unittest.skipUnless(SHARED.is_dir(), "the shared recordings are not there")
 class OtherRenderer(unittest.TestCase):

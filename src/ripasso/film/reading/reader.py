@@ -90,6 +90,7 @@ class FilmReading:
         self._index, self._recording = index, recording
         self._reader = FilmReader(index)
         self._next = index.number_at(start_s)
+        self._start_s = start_s
         self._share = share_of((index.width, index.height))
         seen = self._samples()
         self.view_sure = 1.0
@@ -187,7 +188,13 @@ class FilmReading:
     @property
     def notice(self) -> str | None:
         """What is to be said of a film that was read: it ended early, or nothing was found in it."""
-        return self.ended_early or (None if self.shots() else NO_SHOTS)
+        if self.ended_early or self.shots():
+            return self.ended_early
+        if self._start_s > 0:
+            return (
+                f"No further shot was found in this film after {self._start_s:.0f} s, where it was read from."
+            )
+        return NO_SHOTS
 
     def stretches(self) -> list[Stretch]:
         """What is not the match as it ran: cuts and close-ups, stopped pictures, shots shown again."""
