@@ -31,6 +31,7 @@ from ripasso.film.reading.detection.stretches import StandingPictures, Stretch, 
 from ripasso.film.reading.following import Follower
 from ripasso.film.reading.hearing import hear, window
 from ripasso.film.reading.motion.shots import ReadShot
+from ripasso.film.reading.normalising.exposure import lit_alike
 from ripasso.film.reading.normalising.normaliser import Normaliser
 from ripasso.film.reading.normalising.stabiliser import Stabiliser, aligned, any_moved
 from ripasso.film.reading.telling import told
@@ -102,11 +103,12 @@ class FilmReading:
         self.camera = camera or scaled(small_camera, 1 / self._share)
         self._covered = _covered(self.camera, spec, (index.width, index.height))
         area = area_of(small_camera, spec, samples[0].shape[:2])
+        samples = lit_alike(samples, area.surface)
         self._normaliser = Normaliser(stabiliser, samples, area.surface, self._share)
         discs = Discs(small_camera, spec.ball_radius, self._share)
         balls = balls_of(game)
         self._follower = Follower(
-            Ground(self._normaliser.samples, area, spec),
+            Ground(samples, area, spec),
             discs,
             spec,
             Palette.of_game(balls),

@@ -9,7 +9,7 @@ import numpy.typing as npt
 
 from ripasso.film.decoding.frame import Frame
 from ripasso.film.reading.detection.picture import Bytes, large, small
-from ripasso.film.reading.normalising.exposure import BLACK, WHITE, Exposure, Light, lit_alike
+from ripasso.film.reading.normalising.exposure import BLACK, WHITE, Exposure, Light
 from ripasso.film.reading.normalising.stabiliser import Stabiliser
 
 
@@ -19,14 +19,13 @@ class Normaliser:
     def __init__(
         self, stabiliser: Stabiliser, samples: Sequence[Bytes], cloth: npt.NDArray[np.bool_], share: float
     ) -> None:
-        """`samples` are small pictures moved back; `cloth` (height, width) is where the table is seen.
+        """`samples` are small pictures in even light; `cloth` (height, width) is where the table is seen.
 
         `share` is the size of small pictures beside the film's.
         """
         self._share = share
         self._stabiliser = stabiliser
-        self.samples = lit_alike(samples, cloth)
-        self._exposure = Exposure(np.median(np.stack(self.samples), axis=0).astype(np.float32), cloth)
+        self._exposure = Exposure(np.median(np.stack(samples), axis=0).astype(np.float32), cloth)
         self._light = Light()
 
     @property
