@@ -12,7 +12,7 @@ from ripasso.store.opening import LibraryFile, check_whole, is_large, open_file
 from ripasso.store.session_list import SessionLine, session_lines
 from ripasso.ui.services.background import Background
 from ripasso.ui.services.localization import set_tradition
-from ripasso.ui.services.memory import keep_large_pieces_apart
+from ripasso.ui.services.memory import Heap
 from ripasso.ui.services.messages import Messages
 from ripasso.ui.services.settings import Settings
 from ripasso.ui.theme import Theme
@@ -160,7 +160,7 @@ class Workspace:
 
 def build_workspace(library: Path, settings: Path | None, text_scale: float | None = None) -> Workspace:
     """Open a library for the window; raises `LibraryError`."""
-    keep_large_pieces_apart()
+    Heap.prepare(library)
     file = open_file(library)
     messages = Messages()
     remembered = Settings(settings)

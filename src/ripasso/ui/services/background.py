@@ -9,7 +9,7 @@ from typing import Any, Generic, TypeVar
 
 from PyQt6.QtCore import QObject, QRunnable, QThreadPool, pyqtSignal
 
-from ripasso.ui.services.memory import give_back_memory
+from ripasso.ui.services.memory import Heap
 from ripasso.ui.services.messages import Messages, uncaught
 
 T = TypeVar("T")
@@ -128,7 +128,7 @@ class LatestRequest(Generic[T]):
             try:
                 return work()
             finally:
-                give_back_memory()
+                Heap.give_back()
 
         def begin() -> None:
             self._wanted = None

@@ -8,10 +8,13 @@ from __future__ import annotations
 
 import ctypes
 from functools import cache
+from pathlib import Path
 from typing import Any
 
 #: Pieces of so many bytes come from the system each, and go back to it at once (mallopt's parameter).
 MMAP_THRESHOLD, LARGE_BYTES = -3, 1 << 20
+#: A library from this size on is large: about 25,000 shots.
+LARGE_LIBRARY_BYTES = 64 << 20
 
 
 @cache
@@ -24,15 +27,22 @@ def _c_library() -> Any:
         return None
 
 
-def keep_large_pieces_apart() -> None:
-    """Columns of a large library are let go of whole; called once, before anything large is read."""
-    library = _c_library()
-    if library is not None:
-        library.mallopt(MMAP_THRESHOLD, LARGE_BYTES)
+class Heap:
+    """How this process holds its memory; a small library leaves it as it is."""
 
+    is_for_large_work = False
 
-def give_back_memory() -> None:
-    """Give back what is free; for the end of large work in the background (a few milliseconds)."""
-    library = _c_library()
-    if library is not None:
-        library.malloc_trim(0)
+    @classmethod
+    def prepare(cls, library: Path) -> None:
+        """Let columns of a large library be let go of whole; called before anything of it is read."""
+        if cls.is_for_large_work or _c_library() is None or not library.exists():
+            return
+        if library.stat().st_size > LARGE_LIBRARY_BYTES:
+            cls.is_for_large_work = True
+            _c_library().mallopt(MMAP_THRESHOLD, LARGE_BYTES)
+
+    @classmethod
+    def give_back(cls) -> None:
+        """Give back what is free; for the end of large work in the background (a few milliseconds)."""
+        if cls.is_for_large_work:
+            _c_library().malloc_trim(0)
