@@ -14,10 +14,10 @@ from ripasso.core.table.places import Place
 from ripasso.film.reading.book import CARRIED, READ, Calm, ShotBook
 from ripasso.film.reading.detection.colours import Look, Palette
 from ripasso.film.reading.detection.ground import FOLLOWS, Ground
-from ripasso.film.reading.detection.picture import Bytes
+from ripasso.film.reading.detection.picture import WHITE, Bytes
 from ripasso.film.reading.detection.rack import find_rack
 from ripasso.film.reading.detection.resting import Discs, Seen, find_resting
-from ripasso.film.reading.detection.scene import WHITE, Scene, State, Thing, View, hidden_by, near_people
+from ripasso.film.reading.detection.scene import Scene, State, Thing, View, hidden_by, near_people
 from ripasso.film.reading.explaining import (
     Found,
     credit_strike,

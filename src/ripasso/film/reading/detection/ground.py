@@ -16,7 +16,7 @@ from ripasso.core.table import POCKETS, TableSpec, pocket_centre
 from ripasso.core.table.known_points import nose_height
 from ripasso.core.table.layouts import snooker_spots
 from ripasso.film.calibration.camera import Camera
-from ripasso.film.reading.detection.picture import Bytes, Floats
+from ripasso.film.reading.detection.picture import BLACK, GREY, Bytes, Floats
 
 #: The least and the most light of cloth that is cloth still, in shares of its usual light.
 SHADOW = (0.85, 1.2)
@@ -28,9 +28,7 @@ FOLLOWS = 0.02
 POCKET_SHARE = 0.75
 #: How far from the surface people are looked for, who reach over the rails.
 RAIL_M = 0.2
-BLACK = 16.0  # the least light of a film
 LINE_M = 0.009  # how far from its middle a line on the cloth may be seen
-GREY = 128.0  # no colour
 STRIP_M = 0.006  # the width of the strips along and across the table
 EVEN = (0.9, 1.1)  # how much the light on a still cloth is off its smooth course
 #: What is off the cloth's smooth light by more than this is no cloth; of a strip so much must be cloth.

@@ -17,6 +17,8 @@ from ripasso.film.decoding.frame import Frame
 Bytes = npt.NDArray[np.uint8]
 Floats = npt.NDArray[np.float32]
 
+#: The least and the most light of a film, and no colour (BT.601, studio range).
+BLACK, WHITE, GREY = 16.0, 235.0, 128.0
 #: The share of most films' size at which every frame is looked at.
 HALF = 0.5
 #: Films that are narrower than the first are looked at in full, wider than the second in a quarter (pixels).

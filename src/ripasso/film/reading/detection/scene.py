@@ -12,7 +12,7 @@ import numpy.typing as npt
 from ripasso.core.table.places import Place
 from ripasso.film.reading.detection.colours import Look
 from ripasso.film.reading.detection.ground import Ground, difference
-from ripasso.film.reading.detection.picture import Bytes, Floats
+from ripasso.film.reading.detection.picture import WHITE, Bytes, Floats
 from ripasso.film.reading.detection.resting import OVER_RAIL, Discs
 from ripasso.film.reading.detection.shadows import SPECK, Pieces, join_shadows
 from ripasso.film.reading.motion.tracks import Blob
@@ -39,7 +39,6 @@ PACK_RADII, PACKED = 5.0, 4
 ARM_RADII = 5.0
 #: A ball's colour is taken from its upper side, this many radii down: its foot lies in its shadow.
 LIT_SHARE = 1.5
-WHITE = 235.0  # the most light of a film
 SAME_CEILING = 4.0  # ceilings so near to one another are the same
 CORE = 0.8  # the share of a disc's radius that is compared
 

@@ -19,7 +19,7 @@ from ripasso.film.calibration.camera_fit import fit_view
 from ripasso.film.errors import FilmError, ViewError
 from ripasso.film.reading.detection.edges import true_edge
 from ripasso.film.reading.detection.lens import Bent, bent_view, is_believable, outline_residual
-from ripasso.film.reading.detection.picture import Bytes
+from ripasso.film.reading.detection.picture import GREY, Bytes
 
 Array = npt.NDArray[np.float64]
 
@@ -30,7 +30,6 @@ CUSHION_M = 0.0508
 COLOUR, LIGHT = 11.0, (0.3, 1.7)
 #: A cloth with less colour than this is grey: wood and floors are as well, so that only its light tells it.
 GREY_CLOTH, GREY_LIGHT = 12.0, (0.6, 1.5)
-GREY = 128.0  # no colour
 #: The widest dark face of a cushion in a small picture, pixels.
 FACE_PX = 9
 #: The least share of the picture that is a table.

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping, Sequence
 
 import numpy as np
@@ -57,18 +58,14 @@ def _cost(seen: Seen, look: Look | None, thing: Thing, led: Place | None, spec: 
     cost = min(NEW, unlike)
     if thing.place is None:
         return cost + WAS_OFF
-    if led is not None and pocket_near(spec, led)[1] < IN_POCKET_M < _apart(led, seen.place):
+    if led is not None and pocket_near(spec, led)[1] < IN_POCKET_M < math.dist(led, seen.place):
         return NEW
-    away = _apart(seen.place, thing.place)
+    away = math.dist(seen.place, thing.place)
     if away < spec.ball_radius and not thing.behind_person and unlike < STAYED:
         return cost - STAYED
-    if led is not None and _apart(led, seen.place) < LEADS_M:
+    if led is not None and math.dist(led, seen.place) < LEADS_M:
         return cost - LED
     return cost + BEHIND if thing.behind_person else cost
-
-
-def _apart(one: Place, other: Place) -> float:
-    return float(np.hypot(one[0] - other[0], one[1] - other[1]))
 
 
 def mover_of(thing: Thing, end: Place | None) -> Mover:

@@ -9,11 +9,10 @@ import cv2
 import numpy as np
 import numpy.typing as npt
 
-from ripasso.film.reading.detection.picture import Bytes, Floats
+from ripasso.film.reading.detection.picture import BLACK, GREY, Bytes, Floats
 
 #: As many places on the cloth are looked at.
 PLACES = 3000
-BLACK, WHITE, GREY = 16.0, 235.0, 128.0
 #: Light and colours of the cloth that are off by less than this are the same.
 SAME_LIGHT, SAME_COLOUR = 0.012, 0.8
 #: The most that an exposure is made up for; beyond it the picture is another one.

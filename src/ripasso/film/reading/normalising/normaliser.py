@@ -8,8 +8,8 @@ import numpy as np
 import numpy.typing as npt
 
 from ripasso.film.decoding.frame import Frame
-from ripasso.film.reading.detection.picture import Bytes, large, small
-from ripasso.film.reading.normalising.exposure import BLACK, WHITE, Exposure, Light
+from ripasso.film.reading.detection.picture import BLACK, WHITE, Bytes, large, small
+from ripasso.film.reading.normalising.exposure import Exposure, Light
 from ripasso.film.reading.normalising.stabiliser import Stabiliser
 
 
