@@ -9,11 +9,12 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import NamedTuple
 
 import numpy as np
 import numpy.typing as npt
 
-from ripasso.core.figures.facts import Facts, Flags
+from ripasso.core.figures.facts import Facts, Flags, Floats, Ints
 from ripasso.core.figures.racks import PlacedRack
 from ripasso.core.inference.estimates import Mean, aim_spread, difference, mean, rate_of
 from ripasso.core.inference.intervals import Rate, rate
@@ -53,14 +54,25 @@ class Answer:
 class Asked:
     """The facts of one player with the player's racks, and what several questions need of them.
 
-    A rack's place is that of its shot among these facts, −1 where the player has none in it.
+    The racks' shots are places among more facts than the player's; `places` says where these stand there.
     """
 
-    def __init__(self, facts: Facts, racks: Sequence[PlacedRack] = ()) -> None:
+    def __init__(self, facts: Facts, racks: Sequence[PlacedRack] = (), places: Ints | None = None) -> None:
         self.facts, self.racks = facts, racks
+        self._places = np.arange(len(facts)) if places is None else places
         self.pots: Flags = (facts.equal("intent", "pot")) & facts.flags("tried")
         self.made = facts.flags("made")
         self._chances: npt.NDArray[np.float64] | None = None
+        self._beyond: Beyond | None = None
+
+    def own_places(self, shots: Sequence[int]) -> list[int]:
+        """Where shots of racks stand among the player's own; those that are not the player's are left out."""
+        order = np.argsort(self._places, kind="stable")
+        at = np.searchsorted(self._places, shots, sorter=order)
+        among = at < len(order)
+        found = order[at[among]]
+        own = self._places[found] == np.asarray(shots, dtype=np.int64)[among]
+        return [int(place) for place in found[own]]
 
     @property
     def chances(self) -> npt.NDArray[np.float64]:
@@ -80,6 +92,22 @@ class Asked:
                 chances = np.where(among, ndtr(right / spread) + ndtr(left / spread) - 1, np.nan)
             self._chances = np.where(among, chances, np.nan)
         return self._chances
+
+    @property
+    def beyond(self) -> Beyond:
+        """What came of each pot whose chance is known beside that chance."""
+        if self._beyond is None:
+            p = np.clip(self.chances, 0.005, 0.995)
+            self._beyond = Beyond(self.pots & ~np.isnan(p), self.facts.flags("down") - p, p * (1 - p))
+        return self._beyond
+
+
+class Beyond(NamedTuple):
+    """Of each shot: whether its chance is known, success (0 or 1) less that chance, and its variance."""
+
+    known: Flags
+    excess: Floats
+    variance: Floats
 
 
 def gap(first: Flags, second: Flags, success: Flags) -> Answer:
@@ -104,16 +132,16 @@ def even_gap(asked: Asked, first: Flags, second: Flags) -> Answer:
 
     Normal approximation of the sum of unlike Bernoulli trials.
     """
-    known = asked.pots & ~np.isnan(asked.chances)
-    one, other = first & known, second & known
+    beyond = asked.beyond
+    one, other = first & beyond.known, second & beyond.known
     rates = rate_of(asked.made[one]), rate_of(asked.made[other])
-    if min(int(one.sum()), int(other.sum())) < LEAST:
+    if min(rates[0].of, rates[1].of) < LEAST:
         return Answer("even", None, None, None, None, one, *rates, int((one | other).sum()))
-    means, variances = [], []
-    for group in (one, other):
-        p = np.clip(asked.chances[group], 0.005, 0.995)
-        means.append(float((asked.facts.flags("down")[group] - p).mean()))
-        variances.append(float((p * (1 - p)).sum()) / len(p) ** 2)
+    means = [float(beyond.excess[group].mean()) for group in (one, other)]
+    variances = [
+        float(beyond.variance[group].sum()) / found.of**2
+        for group, found in zip((one, other), rates, strict=True)
+    ]
     value, spread = means[0] - means[1], math.sqrt(sum(variances))
     low, high = value - Z_975 * spread, value + Z_975 * spread
     p_value = _two_sided(value / spread) if spread > 0 else None

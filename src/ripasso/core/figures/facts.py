@@ -96,7 +96,13 @@ class Facts:
 
     def equal(self, name: str, *wanted: str) -> Flags:
         """The shots whose text is one of those wanted."""
-        return self.of_text(name, lambda text: text in wanted)
+        codes, values = self.coded(name)
+        asked = frozenset(wanted)
+        found = [code for code, text in enumerate(values) if text in asked]
+        if len(found) == 1:
+            flags: Flags = codes == found[0]  # many times as fast as to look each code up
+            return flags
+        return self.of_text(name, asked.__contains__)
 
     def of_text(self, name: str, test: Callable[[str], bool]) -> Flags:
         """The shots whose text passes a test, which is asked of each different text once."""
@@ -159,7 +165,7 @@ class Facts:
         codes, people = self.coded("person")
         own = codes[places]
         if len(places) == 0 or (own == own[0]).all():
-            return self.where(keep), places
+            return self.where(places), places
         places = places[np.argsort(own, kind="stable")]
         made = self.where(places)
         made.replace_column("session", self.ints("session")[places] * len(people) + codes[places])

@@ -270,7 +270,7 @@ def _split(facts: Facts, marked: Flags) -> tuple[Rate, Rate, Difference]:
 
 def streaks(facts: Facts) -> RunsTest:
     """The runs test over all own pots in order."""
-    return runs_test(facts.flags("made")[pots(facts)].tolist())
+    return runs_test(facts.flags("made")[pots(facts)])
 
 
 def unforced_by_kind(facts: Facts) -> Mapping[str, int]:

@@ -134,7 +134,8 @@ def _longest(
             length, by_score, best = own, True, Streak(own, 0, 0, by_score=True)
     for place, one in enumerate(results):
         if one.shown:
-            won, others = int(counts(one)), int(not counts(one))
+            won = int(counts(one))
+            others = 1 - won
         else:
             in_gap = won_in_gap(results, place)
             own = dict(zip(one.sides, in_gap or (), strict=False)).get(side, 0)

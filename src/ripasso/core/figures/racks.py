@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from itertools import groupby
+from itertools import compress, groupby
+from operator import attrgetter
 from typing import NamedTuple
 
 import numpy as np
@@ -19,6 +20,8 @@ from ripasso.core.figures.rack_results import (
     longest_streak,
 )
 
+#: A row of racks is one person's in one session.
+_ROW = attrgetter("person", "session")
 #: More than any rack's number.
 _RACKS = 1 << 21
 
@@ -62,34 +65,43 @@ def racks_of(facts: Facts, person: str | None, among: Flags | None = None) -> tu
     where all shots of its session are there.
     """
     kept = np.ones(len(facts), dtype=np.bool_) if among is None else among
-    counts = np.bincount(facts.ints("session")[kept], minlength=len(facts.racks)).tolist()
     whole = among is None and facts.is_whole
-    wanted: list[tuple[str, RackResult, int, bool]] = []
-    for session, results in enumerate(facts.racks):
-        is_here = bool(
-            whole or (counts[session] and counts[session] >= sum(sum(one.strokes) for one in results))
-        )
-        if is_here or counts[session]:
-            wanted.extend(
-                (side, one, session, is_here)
-                for one in results
-                for side in one.sides
-                if side and person in (None, side)
-            )
+    sides, results, sessions, is_here = _of_person(facts, person, kept, whole=whole)
     codes, people = facts.coded("person")
     code_of = {name: code for code, name in enumerate(people)}
     many = len(people) or 1
     racks = facts.ints("session") * _RACKS + facts.ints("rack")
-    asked = np.array([session * _RACKS + one.number for _, one, session, _ in wanted], dtype=np.int64)
-    own = np.array([code_of.get(side, -1) for side, *_ in wanted], dtype=np.int64)
+    asked = np.array(sessions, dtype=np.int64) * _RACKS + np.array([one.number for one in results], np.int64)
+    own = np.array([code_of.get(side, -1) for side in sides], dtype=np.int64)
     first = _first_places(racks, kept, asked)
     struck = _first_places(racks * many + codes, kept, np.where(own < 0, -1, asked * many + own))
-    shots = np.where(struck < 0, first, struck).tolist()
-    return tuple(
-        PlacedRack(side, one, session, shot)
-        for (side, one, session, is_here), shot in zip(wanted, shots, strict=True)
-        if is_here or shot >= 0
-    )
+    shots = np.where(struck < 0, first, struck)
+    found = map(PlacedRack, sides, results, sessions, shots.tolist())
+    return tuple(compress(found, (np.array(is_here, dtype=np.bool_) | (shots >= 0)).tolist()))
+
+
+def _of_person(
+    facts: Facts, person: str | None, kept: Flags, *, whole: bool
+) -> tuple[list[str], list[RackResult], list[int], list[bool]]:
+    """Side, result and session of each rack, and whether all of its session's shots are kept."""
+    counts = np.bincount(facts.ints("session")[kept], minlength=len(facts.racks)).tolist()
+    sides: list[str] = []
+    found: list[RackResult] = []
+    sessions: list[int] = []
+    is_here: list[bool] = []
+    for session, results in enumerate(facts.racks):
+        count = counts[session]
+        all_here = whole or bool(count and count >= sum(sum(one.strokes) for one in results))
+        if not all_here and not count:
+            continue
+        before = len(found)
+        for one in results:
+            own = [side for side in one.sides if side] if person is None else [person] * (person in one.sides)
+            sides += own
+            found += [one] * len(own)
+        sessions += [session] * (len(found) - before)
+        is_here += [all_here] * (len(found) - before)
+    return sides, found, sessions, is_here
 
 
 def _first_places(codes: np.ndarray, kept: Flags, asked: np.ndarray) -> np.ndarray:
@@ -123,8 +135,7 @@ def runs_in_a_row(racks: Sequence[PlacedRack]) -> tuple[Streak, list[PlacedRack]
 
 def _longest(racks: Sequence[PlacedRack], run: str) -> tuple[Streak, list[PlacedRack]]:
     best, shown, at_least = Streak(), list[PlacedRack](), False
-    ordered = sorted(racks, key=lambda one: (one.person, one.session))
-    for (person, _), group in groupby(ordered, key=lambda one: (one.person, one.session)):
+    for (person, _), group in groupby(sorted(racks, key=_ROW), key=_ROW):
         own = list(group)
         results = [one.result for one in own]
         found = longest_row_of(results, person, run) if run else longest_streak(results, person)

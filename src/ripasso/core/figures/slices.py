@@ -84,8 +84,12 @@ def _words(name: str) -> Callable[[Facts], Groups]:
 def second_half(facts: Facts) -> Flags:
     """Shots in the second half of their session's racks."""
     sessions, racks = facts.ints("session"), facts.ints("rack")
-    last = np.zeros(int(sessions.max()) + 1 if len(facts) else 1)
-    np.maximum.at(last, sessions, racks)
+    if not len(facts):
+        return np.zeros(0, dtype=np.bool_)
+    last = np.zeros(int(sessions.max()) + 1)
+    # A session's shots follow one another: one number for each row of them is compared, not each shot's.
+    begins = np.concatenate([[0], np.flatnonzero(np.diff(sessions)) + 1])
+    np.maximum.at(last, sessions[begins], np.maximum.reduceat(racks, begins))
     late: Flags = racks > last[sessions] / 2
     return late
 

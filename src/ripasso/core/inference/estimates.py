@@ -219,12 +219,12 @@ class RunsTest:
     streaky: bool | None
 
 
-def _runs(made: Sequence[bool]) -> int:
+def _runs(made: Sequence[bool] | npt.NDArray[np.bool_]) -> int:
     """How many rows of equal outcomes follow one another."""
     return 1 + int(np.count_nonzero(np.diff(np.asarray(made, dtype=np.bool_))))
 
 
-def runs_test(made: Sequence[bool]) -> RunsTest:
+def runs_test(made: Sequence[bool] | npt.NDArray[np.bool_]) -> RunsTest:
     """Wald and Wolfowitz (1940): runs against chance; normal, no continuity correction, two-sided."""
     count, successes = len(made), int(np.count_nonzero(made))
     failures = count - successes
@@ -241,7 +241,7 @@ def runs_test(made: Sequence[bool]) -> RunsTest:
     return RunsTest(successes, count, runs, middle, z, p, p < 0.05 and runs < middle)
 
 
-def fewer_runs_p(made: Sequence[bool]) -> float | None:
+def fewer_runs_p(made: Sequence[bool] | npt.NDArray[np.bool_]) -> float | None:
     """How likely chance alone gives so few runs or fewer; None without both successes and failures.
 
     The exact distribution of the number of runs (Wald and Wolfowitz, 1940; Gibbons and Chakraborti,

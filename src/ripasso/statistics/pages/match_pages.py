@@ -155,19 +155,14 @@ def _visits(facts: Facts, places: np.ndarray) -> Iterator[Line]:
         if asked or (begins & (scores >= least)).any():
             title = "Visits of so many balls (points) and more"
             yield f"run {least}", title, f"{least} and more", rated(places, begins, scores >= least)
-    endings = facts.texts("visit_end")
-    for ending in dict.fromkeys(str(text) for text in endings[begins] if text):
-        title = "How visits ended"
-        yield f"end {ending}", title, word(ending), rated(places, begins, facts.equal("visit_end", ending))
-    began = of.began(facts)
-    for way in dict.fromkeys(str(text) for text in began[begins] if text):
+    visits, firsts = facts.where(begins), places[begins]
+    for ending, ended in visits.values("visit_end").items():
+        every = np.ones(len(visits), dtype=np.bool_)
+        yield f"end {ending}", "How visits ended", word(ending), rated(firsts, every, ended)
+    began, won = of.began(visits), visits.equal("visit_end", "rack_won")
+    for way in dict.fromkeys(str(text) for text in began if text):
         title = "How visits began, and how many of them won the rack"
-        yield (
-            f"began {way}",
-            title,
-            word(f"began_{way}"),
-            rated(places, begins & (began == way), facts.equal("visit_end", "rack_won")),
-        )
+        yield f"began {way}", title, word(f"began_{way}"), rated(firsts, began == way, won)
     opened, taken = of.chances(facts)
     yield "converted", "Chances", "Open chances taken", rated(places, begins & opened, taken)
     own = begins & facts.equal("began", "own_break")

@@ -13,7 +13,7 @@ import numpy as np
 from ripasso.core.figures.answers import Asked, corrected
 from ripasso.core.figures.facts import Facts, Ints
 from ripasso.core.figures.questions import QUESTIONS
-from ripasso.core.figures.racks import PlacedRack, racks_of
+from ripasso.core.figures.racks import racks_of
 from ripasso.review.language.translation import noop, tr
 from ripasso.statistics.pages.figures import Figure
 from ripasso.statistics.pages.lines import Side
@@ -112,18 +112,6 @@ def _figures(own: Facts, places: Ints, wanted: set[tuple[str, str]]) -> dict[tup
     return found
 
 
-def _own_racks(racks: Sequence[PlacedRack], places: Ints) -> list[PlacedRack]:
-    """Racks whose shots are places among a player's own shots, which stand in order."""
-    shots = np.array([rack.shot for rack in racks], dtype=np.int64)
-    at = np.searchsorted(places, shots)
-    is_own = np.append(places, -2)[at] == shots
-    own = np.where(is_own, at, -1).tolist()
-    return [
-        PlacedRack(rack.person, rack.result, rack.session, shot)
-        for rack, shot in zip(racks, own, strict=True)
-    ]
-
-
 def overview_of(facts: Facts, side: Side, game: str | None) -> Overview:
     """The overview of the shots that are a player's; the shots behind a figure are places in `facts`."""
     own, places = facts.by_person(side.mask)
@@ -131,7 +119,7 @@ def overview_of(facts: Facts, side: Side, game: str | None) -> Overview:
     figures = _figures(own, places, {(page, name) for page, name, _ in wanted})
     nothing = Figure(np.array([], dtype=np.int64), words="–")
     cards = tuple(Card(tr(caption), figures.get((page, name), nothing)) for page, name, caption in wanted)
-    asked = Asked(own, _own_racks(racks_of(facts, side.person, side.among), places))
+    asked = Asked(own, racks_of(facts, side.person, side.among), places)
     answers = {name: ask(asked) for name, ask in QUESTIONS.items()}
     holding = dict(zip(answers, corrected(list(answers.values())), strict=True))
     tested = sum(answer.p is not None for answer in answers.values())

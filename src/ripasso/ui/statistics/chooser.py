@@ -127,7 +127,8 @@ class Chooser(QFrame):
     def choice(self) -> Choice:
         """What is chosen; raises `NotAQuery` for a search line that cannot be read."""
         sessions = self._chosen_sessions()
-        games = {line.game or "" for line in self._lines if sessions is None or line.key in sessions}
+        looked_at = None if sessions is None else frozenset(sessions)
+        games = {line.game or "" for line in self._lines if looked_at is None or line.key in looked_at}
         page = str(self.pages.currentData())
         other = (self.second.currentData() if page not in ALONE else None) or NOBODY
         return Choice(

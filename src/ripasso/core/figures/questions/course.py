@@ -221,7 +221,7 @@ def _streaks(asked: Asked) -> Answer:
     fewer = test.expected - test.runs
     p = None
     if min(test.made, test.of - test.made) >= LEAST:
-        p = fewer_runs_p(asked.made[asked.pots].tolist())
+        p = fewer_runs_p(asked.made[asked.pots])
     return Answer("streaks", fewer, fewer, fewer, p, asked.pots, of=test.of)
 
 
@@ -242,7 +242,7 @@ def _most(asked: Asked, places: Sequence[int], length: int) -> Answer:
 def _racks_in_a_row(asked: Asked) -> Answer:
     """The longest row of racks won that is proven; its shots are the racks' first own ones."""
     streak, racks = streak_of(asked.racks)
-    return _most(asked, [rack.shot for rack in racks if rack.shot >= 0], streak.length)
+    return _most(asked, asked.own_places([rack.shot for rack in racks]), streak.length)
 
 
 COURSE: Mapping[str, Question] = {
