@@ -52,7 +52,7 @@ FIRST = (
     *("ripasso.ui.actions", "ripasso.ui.resources", "ripasso.ui.theme", "ripasso.ui.widgets."),
     *("ripasso.ui.services.background", "ripasso.ui.services.collector", "ripasso.ui.services.localization"),
     *("ripasso.ui.services.log_file", "ripasso.ui.services.memory", "ripasso.ui.services.messages"),
-    "ripasso.ui.services.settings",
+    *("ripasso.ui.services.film_files", "ripasso.ui.services.settings", "ripasso.ui.sessions.incoming"),
     *(
         "ripasso.store.errors",
         "ripasso.store.file.connecting",

@@ -21,7 +21,7 @@ class Clocked(WindowCase):
     def begin(self, **changes):
         path = self.folder / "one.ripasso.json"
         path.write_text(json.dumps(session_data(**changes)))
-        self.window.import_file(path)
+        self.window.files.import_session(path)
         self.now = 0.0
 
     def strike(self, *keys):

@@ -157,7 +157,7 @@ class NewSessionByKeyboard(WindowCase):
             people = [{"id": f"p{i}", "name": name} for i, name in enumerate(players)]
             date = f"2031-03-0{9 - number}"
             path.write_text(json.dumps(session_data(id=str(number), players=people, date=date)))
-            self.window.import_file(path)
+            self.window.files.import_session(path)
         self.window.show_page("sessions")
         seen = []
 

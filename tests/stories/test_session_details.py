@@ -14,7 +14,7 @@ class Details(WindowCase):
         data = session_data(racks=[rack_of(played("a", "2"), played("a"))], **changes)
         path = self.folder / f"{data['id']}.ripasso.json"
         path.write_text(json.dumps(data))
-        self.window.import_file(path)
+        self.window.files.import_session(path)
 
     def change(self, work):
         press("Ctrl+1")

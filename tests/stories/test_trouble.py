@@ -38,7 +38,7 @@ class WrongFiles(WindowCase):
             self.assertIn(said, self.said[-1])
         newer = self.folder / "newer.ripasso.json"
         newer.write_text(json.dumps(session_data(version=2, racks=[rack_of(played("a", "2"))])))
-        self.window.import_file(newer)
+        self.window.files.import_session(newer)
         self.assertTrue(any("newer Ripasso" in sentence for sentence in self.said))
         self.assertEqual(self.review.controller.shot.record.number, 1)
 
@@ -77,7 +77,7 @@ class WrongFilms(WindowCase):
         )
         file = self.folder / "one.ripasso.json"
         file.write_text(json.dumps(data))
-        self.window.import_file(file)
+        self.window.files.import_session(file)
         wait_until(lambda: self.said and "film" in self.said[-1].lower(), "a sentence on the film")
 
     def test_a_missing_film_blocks_neither_tags_nor_figures(self):
@@ -158,7 +158,7 @@ class NoFilm(WindowCase):
     def test_marks_take_the_clock(self):
         file = self.folder / "one.ripasso.json"
         file.write_text(json.dumps(session_data()))
-        self.window.import_file(file)
+        self.window.files.import_session(file)
         press("F")
         time.sleep(0.6)
         press("M", "F")
@@ -170,7 +170,7 @@ class NoFilm(WindowCase):
     def test_a_note_is_words_not_commands(self):
         file = self.folder / "one.ripasso.json"
         file.write_text(json.dumps(session_data(racks=[rack_of(played("a", "2", intent="break"))])))
-        self.window.import_file(file)
+        self.window.files.import_session(file)
         press("N")
         write("gj 9 too thin")
         press("Return", "Y")
@@ -188,7 +188,7 @@ class WrongRecords(WindowCase):
         shots = (played("a", "2", intent="break"), played("b", "1"), played("b", "2"), played("b", "12"))
         file = self.folder / "one.ripasso.json"
         file.write_text(json.dumps(session_data(racks=[rack_of(*shots)])))
-        self.window.import_file(file)
+        self.window.files.import_session(file)
         expected = ("", "the other player", "not on the table", "no ball '12'")
         for words in expected:
             self.assertIn(words, self.review.slip._warning.text())

@@ -96,7 +96,7 @@ def run(library: Path | None, session: Path | None, *, demo: bool = False) -> in
             return _refused(error)
         window = _opened(workspace, demo=demo, notice=notice)
         if session is not None:
-            QTimer.singleShot(0, partial(window.import_file, session))
+            QTimer.singleShot(0, partial(window.files.import_session, session))
         code = app.exec()
         if window.going_back_to is None:
             return code

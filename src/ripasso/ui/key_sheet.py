@@ -27,13 +27,24 @@ from ripasso.review.language.terms import GROUPS, TERMS
 from ripasso.review.language.translation import tr
 from ripasso.review.language.vocabulary import sentence
 from ripasso.ui.actions import ActionSpec, KeyTaken, checked_key, shown_key, with_own_keys
+from ripasso.ui.services.settings import Settings
 from ripasso.ui.theme import Theme
-from ripasso.ui.widgets.basics import label, set_property
+from ripasso.ui.widgets.basics import label, run_dialog, set_property
 
 COLUMNS = 3
 #: Pockets and balls keep their keys: their shape is their meaning.
 FIXED = ("pocket_", "ball_")
 _ALONE = (Qt.Key.Key_Shift, Qt.Key.Key_Control, Qt.Key.Key_Alt, Qt.Key.Key_Meta, Qt.Key.Key_AltGr)
+
+
+def ask_keys(theme: Theme, settings: Settings, specs: Sequence[ActionSpec], parent: QWidget) -> bool:
+    """Show the sheet of keys; whether one was changed."""
+    sheet = KeySheet(theme, specs, settings.get("keys"), parent)
+    run_dialog(sheet)
+    if sheet.own == settings.get("keys"):
+        return False
+    settings.set("keys", sheet.own)
+    return True
 
 
 class KeySheet(QDialog):

@@ -7,7 +7,7 @@ from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING, TypeVar, cast
 
-from PyQt6.QtCore import QSize, Qt, QTimer
+from PyQt6.QtCore import QEvent, QSize, Qt, QTimer
 from PyQt6.QtGui import QCloseEvent
 from PyQt6.QtWidgets import (
     QApplication,
@@ -25,6 +25,7 @@ from PyQt6.QtWidgets import (
 from ripasso.store.errors import LibraryError
 from ripasso.ui.actions import ActionRegistry, ActionSpec
 from ripasso.ui.services.collector import IdleCollector
+from ripasso.ui.sessions.incoming import IncomingFiles, Under
 from ripasso.ui.sessions.page import ACTIONS as SESSION_ACTIONS
 from ripasso.ui.sessions.page import SessionsPage
 from ripasso.ui.widgets.basics import label, run_dialog
@@ -46,6 +47,7 @@ ACTIONS = (
     ActionSpec("statistics", "Statistics", ("Ctrl+3",), "Window"),
     ActionSpec("undo", "Undo", ("Ctrl+Z",), "Window", "undo, at any depth"),
     ActionSpec("redo", "Redo", ("Ctrl+Shift+Z", "Ctrl+Y"), "Window"),
+    ActionSpec("full_screen", "Full screen", ("Alt+Return",), "Window", "fill the screen, and back"),
     ActionSpec("keys", "Keys", ("F1",), "Window", "the sheet of keys, the words and the glossary"),
     ActionSpec("backups", "Backups", ("Ctrl+Shift+B",), "Window", "go back to a copy of the library"),
     ActionSpec("settings", "Settings", ("Ctrl+,",), "Window", "words, colours, text size, your name"),
@@ -75,6 +77,8 @@ class MainWindow(QMainWindow):
         self._leave: list[Callable[[], None]] = []
         self._stop_following: Callable[[], None] = lambda: None
         self._collector = IdleCollector(self)
+        under = Under(lambda: self.reviewed, self.open_session, self._refresh_review)
+        self.files = IncomingFiles(self, lambda: self.sessions, under)
         workspace.when_document(self._follow)
         self._build()
         workspace.messages.said.connect(self._say)
@@ -129,6 +133,7 @@ class MainWindow(QMainWindow):
                 **{name: partial(self.show_page, name) for name in ICONS},
                 "undo": self._undo,
                 "redo": self._redo,
+                "full_screen": self._full_screen,
                 "keys": self.show_keys,
                 "settings": self.show_settings,
                 "backups": self._choose_backup,
@@ -151,8 +156,8 @@ class MainWindow(QMainWindow):
             from ripasso.ui.review.page.page import ReviewPage
 
             page = self._added("review", ReviewPage(self._workspace))
-            page.film_wanted.connect(self._choose_film)
-            page.another_film_wanted.connect(self._add_film)
+            page.film_wanted.connect(self.files.choose_film)
+            page.another_film_wanted.connect(self.files.add_film)
         return cast("ReviewPage", page)
 
     @property
@@ -193,7 +198,7 @@ class MainWindow(QMainWindow):
             self.show_page(page)
 
     def _compose(self) -> None:
-        side = QFrame()
+        side = self._side = QFrame()
         side.setObjectName("side")
         side.setFixedWidth(self._workspace.theme.px(76))
         column = QVBoxLayout(side)
@@ -286,16 +291,12 @@ class MainWindow(QMainWindow):
     def show_keys(self) -> None:
         """Show the sheet of keys."""
         # The sheet and the lists of actions it reads are not needed for the first picture.
-        from ripasso.ui.key_sheet import KeySheet
+        from ripasso.ui.key_sheet import ask_keys
         from ripasso.ui.review.state.keys import SHEET
         from ripasso.ui.statistics.actions import ACTIONS as STATISTICS_ACTIONS
 
         specs = (*ACTIONS, *SHEET, *SESSION_ACTIONS, *STATISTICS_ACTIONS)
-        settings = self._workspace.settings
-        sheet = KeySheet(self._workspace.theme, specs, settings.get("keys"), self)
-        run_dialog(sheet)
-        if sheet.own != settings.get("keys"):
-            settings.set("keys", sheet.own)
+        if ask_keys(self._workspace.theme, self._workspace.settings, specs, self):
             self.rebuild()
 
     def show_settings(self) -> None:
@@ -310,25 +311,27 @@ class MainWindow(QMainWindow):
         if dialog.wants_backups:
             self._choose_backup()
 
-    def _choose_film(self) -> None:
+    @property
+    def reviewed(self) -> str | None:
+        """The session that is seen under review."""
+        page = self._pages.get("review")
+        if page is None or page is not self._stack.currentWidget():
+            return None
         snapshot = self.review.controller.snapshot
-        if snapshot is not None:
-            self.sessions.refresh()
-            self.sessions.choose(snapshot.key)
-            self.sessions.controller.choose_film(snapshot.key)
-            self.review.refresh()
+        return snapshot.key if snapshot is not None else None
 
-    def _add_film(self) -> None:
-        snapshot = self.review.controller.snapshot
-        if snapshot is not None:
-            self.sessions.controller.choose_another_film(snapshot.key)
-            self.review.refresh()
+    def _refresh_review(self) -> None:
+        self.review.refresh()
 
-    def import_file(self, path: Path) -> None:
-        """Import a session named on the command line, and review it."""
-        key = self.sessions.controller.import_file(path)
-        if key is not None:
-            self.open_session(key)
+    def _full_screen(self) -> None:
+        """The window that is worked in fills the screen, and back; this one then without its side bar."""
+        window = _application().activeWindow() or self
+        window.setWindowState(window.windowState() ^ Qt.WindowState.WindowFullScreen)
+
+    def changeEvent(self, event: QEvent | None) -> None:
+        super().changeEvent(event)
+        if event is not None and event.type() == QEvent.Type.WindowStateChange:
+            self._side.setVisible(not self.isFullScreen())
 
     def _ask_place(self, sentence: str) -> Path | None:
         """Where the library shall be kept that is not at its place any more; None: not now."""

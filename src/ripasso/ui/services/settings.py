@@ -62,6 +62,8 @@ SETTINGS: Mapping[str, Setting] = {
         Setting("reviewer", str, "", "Who reviews here; named beside comments and second findings."),
         Setting("sound", bool, True, "Films are heard at their own speed."),
         Setting("unit", str, "mm", "The unit of lengths."),
+        Setting("borders", dict, {}, "How the borders of Review stand: border to share of the room."),
+        Setting("recent_films", list, [], "The films that were opened last."),
         Setting("last_folder", str, "", "Where the last file was opened."),
     )
 }

@@ -17,6 +17,7 @@ from PyQt6.QtWidgets import (
     QFormLayout,
     QHBoxLayout,
     QLineEdit,
+    QMenu,
     QPushButton,
     QSpinBox,
     QVBoxLayout,
@@ -29,12 +30,13 @@ from ripasso.film import build_index, fingerprint
 from ripasso.review.language.vocabulary import sentence, word
 from ripasso.review.record.model import FORMAT, VERSION, Recording, Session
 from ripasso.ui.services.background import Background
+from ripasso.ui.services.film_files import FILM_SUFFIXES, recent_films, remember_film
 from ripasso.ui.services.settings import Settings
 from ripasso.ui.sessions.player_fields import PlayerFields
-from ripasso.ui.widgets.basics import label, run_dialog, save_or_cancel
+from ripasso.ui.widgets.basics import label, pop_up, run_dialog, save_or_cancel
 
 GAMES = ("nine_ball", "eight_ball", "ten_ball", "straight_pool", "rotation", "snooker")
-FILM_FILTER = "Films (*.mp4 *.mkv *.mov *.webm *.avi *.m4v);;All files (*)"
+FILM_FILTER = f"Films ({' '.join(f'*{suffix} *{suffix.upper()}' for suffix in FILM_SUFFIXES)});;All files (*)"
 FILM_ID = "film"
 LEVELS = ("beginner", "club", "county", "professional")
 #: Games that a number of points ends, with the usual number.
@@ -124,6 +126,11 @@ class NewSessionDialog(QDialog):
         film_row = QHBoxLayout()
         film_row.addWidget(self._film, 1)
         film_row.addWidget(browse)
+        self.recent = QPushButton("Recent")
+        self.recent.setAutoDefault(False)
+        self.recent.setEnabled(bool(recent_films(self._settings)))
+        self.recent.clicked.connect(self._offer_recent)
+        film_row.addWidget(self.recent)
         self._form = form = QFormLayout()
         form.setSpacing(8)
         for words, field in (
@@ -218,9 +225,23 @@ class NewSessionDialog(QDialog):
     def _browse(self) -> None:
         path = choose_file(self, "Choose the film", self._settings.get("last_folder"), FILM_FILTER)
         if path:
-            self._settings.set("last_folder", str(Path(path).parent))
-            self._film.setText(path)
-            self._check_film()
+            self.take_film(Path(path))
+
+    def take_film(self, path: Path) -> None:
+        """This is the film; it is looked through."""
+        self._film.setText(str(path))
+        self._check_film()
+
+    def _offer_recent(self) -> None:
+        """The films that were opened last, in a list below the button."""
+        menu = QMenu(self)
+        for number, path in enumerate(recent_films(self._settings), start=1):
+            action = menu.addAction(f"&{number}  {path.name.replace('&', '&&')}")
+            if action is not None:
+                action.setToolTip(str(path))
+                action.triggered.connect(lambda _checked=False, one=path: self.take_film(one))
+        menu.setToolTipsVisible(True)
+        pop_up(menu, self.recent.mapToGlobal(self.recent.rect().bottomLeft()))
 
     def _check_film(self) -> None:
         """Look through the film that is named, in the background; a sentence says what is wrong with it."""
@@ -246,6 +267,8 @@ class NewSessionDialog(QDialog):
     def _take_film(self, recording: Recording) -> None:
         self._looking, self._recording = None, recording
         self._problem.setText("")
+        if recording.file:
+            remember_film(self._settings, Path(recording.file))
         if self._begins_then:
             self._accept()
 

@@ -29,6 +29,7 @@ from ripasso.review.recordings.films import add_film
 from ripasso.store.errors import LibraryError
 from ripasso.store.session_file import SUFFIX, SessionFileError, load_session, save_session
 from ripasso.ui.review.rack.rack_start_dialog import MIDDLE, RackStartDialog
+from ripasso.ui.services.film_files import remember_film
 from ripasso.ui.sessions.details_dialog import DetailsDialog
 from ripasso.ui.sessions.new_session import FILM_FILTER, NewSessionDialog, choose_file, recording_of
 from ripasso.ui.widgets.basics import question_box, run_dialog
@@ -48,14 +49,16 @@ class SessionController:
         self.imported: Signal[str] = Signal()
         self.begun: Signal[str] = Signal()
 
-    def new_session(self) -> None:
-        """Ask for a new session and review it."""
+    def new_session(self, film: Path | None = None) -> None:
+        """Ask for a new session, of a film that was given where there is one, and review it."""
         try:
             met = [line.players for line in self._workspace.session_lines()]
         except LibraryError as error:
             self._workspace.messages.say(str(error), "bad")
             return
         dialog = NewSessionDialog(self._workspace.settings, self._workspace.background, met, self._page)
+        if film is not None:
+            dialog.take_film(film)
         if run_dialog(dialog):
             session = dialog.session()
             if self._run(add_session(session)):
@@ -155,7 +158,6 @@ class SessionController:
         folder = self._workspace.settings.get("last_folder")
         path = choose_file(self._page, "Choose the film", folder, FILM_FILTER)
         if path:
-            self._workspace.settings.set("last_folder", str(Path(path).parent))
             self.attach_film(key, Path(path))
 
     def attach_film(self, key: str, path: Path) -> None:
@@ -164,6 +166,7 @@ class SessionController:
         self._workspace.background.run(lambda: recording_of(path), partial(self._take_film, key, path))
 
     def _take_film(self, key: str, path: Path, found: Recording) -> None:
+        remember_film(self._workspace.settings, path)
         snapshot, film = self._snapshot(key), serialize(found)
         if snapshot is None:
             return
@@ -180,7 +183,6 @@ class SessionController:
         folder = self._workspace.settings.get("last_folder")
         path = choose_file(self._page, "Add a film", folder, FILM_FILTER)
         if path:
-            self._workspace.settings.set("last_folder", str(Path(path).parent))
             self.add_film(key, Path(path))
 
     def add_film(self, key: str, path: Path) -> None:
@@ -188,6 +190,7 @@ class SessionController:
         self._workspace.messages.say(f"{path.name} is looked through.")
 
         def take(found: Recording) -> None:
+            remember_film(self._workspace.settings, path)
             snapshot = self._snapshot(key)
             if snapshot is None:
                 return

@@ -124,3 +124,8 @@ def set_property(widget: QWidget, name: str, value: object) -> None:
         if style is not None:
             style.unpolish(widget)
             style.polish(widget)
+
+
+def whole_window(widget: QWidget) -> QWidget:
+    """The window that a widget stands in; itself while it stands in none."""
+    return widget.window() or widget

@@ -14,9 +14,10 @@ from ripasso.film.finding import find_film
 from ripasso.review.recordings.film_parts import clips_of
 from ripasso.ui.review.film.film_sound import FilmSound
 from ripasso.ui.review.film.films_dialog import FilmsDialog, FilmTools
+from ripasso.ui.review.film.light import Light, LightDialog
 from ripasso.ui.review.film.side_by_side import SideBySideView
 from ripasso.ui.review.shared.context import ReviewContext
-from ripasso.ui.widgets.basics import pop_up, run_dialog
+from ripasso.ui.widgets.basics import pop_up, run_dialog, whole_window
 
 
 class FilmViewController:
@@ -25,6 +26,30 @@ class FilmViewController:
     def __init__(self, context: ReviewContext, beside: SideBySideView, add_film: Callable[[], None]) -> None:
         self._add_film = add_film
         self._context, self._beside = context, beside
+        #: In which light each film is looked at while the program runs.
+        self._lights: dict[Path, Light] = {}
+
+    def toggle_window(self) -> None:
+        """The film in a window of its own, and back."""
+        context = self._context
+        if not context.film_controller.has_film:
+            context.say("There is no film here for a window of its own.")
+            return
+        actions = [*context.window.actions(), *whole_window(context.window).actions()]
+        context.shots.toggle_film_window(actions)
+
+    def choose_light(self) -> None:
+        """Ask in which light the film on show is looked at."""
+        context, index = self._context, self._context.player.index
+        if index is None:
+            context.say("There is no film open whose light could be changed.")
+            return
+
+        def change(light: Light) -> None:
+            self._lights[index.path] = light
+            context.film.show_light(light)
+
+        run_dialog(LightDialog(self._lights.get(index.path, Light()), change, whole_window(context.film)))
 
     def follow(self) -> None:
         """Another frame is on screen: the shot beside follows."""
@@ -43,6 +68,7 @@ class FilmViewController:
                 self._context.shots.transport.strip.show_overview(found)
 
         self._context.shots.transport.strip.show_overview(None)
+        self._context.film.show_light(self._lights.get(index.path, Light()))
         # A film that cannot be looked through has said so when it was opened; its strip stays bare.
         self._context.background.run(lambda: overview(index, is_wanted), show, lambda _error: None)
 

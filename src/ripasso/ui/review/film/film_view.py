@@ -24,6 +24,7 @@ from ripasso.drawing import Drawing
 from ripasso.film import Picture
 from ripasso.review.language.vocabulary import clock
 from ripasso.ui.painting import Fit, Zoom, paint_drawing
+from ripasso.ui.review.film.light import Light
 from ripasso.ui.theme import Theme
 from ripasso.ui.widgets.painted import painted
 
@@ -74,6 +75,8 @@ class FilmView(QWidget):
         self._layers: Drawing | None = None
         self._glass: Glass | None = None
         self._zoom = Zoom()
+        self._light = Light()
+        self._lit: tuple[Picture, Any] | None = None
         self._pushed: QPointF | None = None
         # Pictures are decoded for the size at which they are seen: not anew for every step of the wheel.
         self._settled = QTimer(self)
@@ -94,6 +97,17 @@ class FilmView(QWidget):
         self._picture, self._late, self._words = picture, late, ""
         self.setAccessibleDescription(f"Frame {picture.number} at {clock(picture.time_s)}")
         self.update()
+
+    def show_light(self, light: Light) -> None:
+        """In which brightness and contrast the picture is seen."""
+        self._light, self._lit = light, None
+        self.update()
+
+    def _pixels(self, picture: Picture) -> Any:
+        """The picture in its light, made once for each picture."""
+        if self._lit is None or self._lit[0] is not picture:
+            self._lit = picture, self._light.on(picture.pixels)
+        return self._lit[1]
 
     def show_layers(self, layers: Drawing | None, film_size: tuple[int, int]) -> None:
         """Lines over the picture, in pixels of a film of this size; None for none."""
@@ -272,7 +286,7 @@ class FilmView(QWidget):
             return
         larger = area.width() > 1.01 * self._picture.pixels.shape[1]
         painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform, larger)
-        painter.drawImage(area, _image(self._picture.pixels))
+        painter.drawImage(area, _image(self._pixels(self._picture)))
         if self._layers is not None:
             painter.save()
             enlarged = area.width() / max(1.0, self.whole_area().width())

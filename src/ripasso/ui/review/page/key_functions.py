@@ -125,8 +125,21 @@ def _moving(to: Controllers) -> Functions:
         "film_larger": partial(to.context.film.enlarge, 1.25),
         "film_smaller": partial(to.context.film.enlarge, 0.8),
         "film_whole": to.context.film.show_all,
-        "film_large": partial(to.context.shots.enlarge, "film"),
-        "table_large": partial(to.context.shots.enlarge, "table"),
+        "film_window": to.film_view.toggle_window,
+        "light": to.film_view.choose_light,
+        **_arranging(to),
+    }
+
+
+def _arranging(to: Controllers) -> Functions:
+    arrangement = to.context.shots.arrangement
+    return {
+        "film_large": partial(arrangement.enlarge, "film"),
+        "table_large": partial(arrangement.enlarge, "table"),
+        "border_left": partial(arrangement.move_border, -1, 0),
+        "border_right": partial(arrangement.move_border, 1, 0),
+        "border_up": partial(arrangement.move_border, 0, -1),
+        "border_down": partial(arrangement.move_border, 0, 1),
     }
 
 

@@ -66,6 +66,7 @@ class ReviewPage(QWidget):
             workspace.measures,
             self.actions_book,
             workspace.drafts,
+            workspace.settings,
         )
         self.ribbon, self.film, self.transport = shots.ribbon, shots.film, shots.transport
         self.table, self.slip, self.key_board = shots.table, shots.slip, shots.key_board

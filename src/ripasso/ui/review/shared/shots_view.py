@@ -5,11 +5,12 @@ from __future__ import annotations
 from collections.abc import Mapping
 
 from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtGui import QAction
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from ripasso.core.measures.errors import FoundError
 from ripasso.core.table import table_spec
-from ripasso.drawing.seats import ViewingSide
+from ripasso.drawing.seats import UPRIGHT, ViewingSide
 from ripasso.review.document.snapshot import Snapshot
 from ripasso.review.language.vocabulary import rack_word
 from ripasso.review.measuring.cache import MeasureCache
@@ -30,17 +31,23 @@ from ripasso.review.scoring.outcome import shot_outcome
 from ripasso.ui.actions import ActionRegistry
 from ripasso.ui.review.film.film_blocks import FilmBlocks
 from ripasso.ui.review.film.film_view import FilmView
+from ripasso.ui.review.film.film_window import FilmWindow
 from ripasso.ui.review.film.transport import Transport
 from ripasso.ui.review.rack.ribbon_view import RibbonView
+from ripasso.ui.review.shared.arrangement import Arrangement, Parts
 from ripasso.ui.review.shot.key_board import KeyBoard
 from ripasso.ui.review.shot.slip import Slip
 from ripasso.ui.review.state.review_controller import ReviewController
 from ripasso.ui.review.table.picture_controller import PictureController
 from ripasso.ui.review.table.tool_bar import ToolBar
 from ripasso.ui.services.drafts import NoteDrafts
+from ripasso.ui.services.settings import Settings
 from ripasso.ui.theme import Theme
 from ripasso.ui.widgets.basics import label, panel
 from ripasso.ui.widgets.table_view import TableView
+
+#: From this width of a column on a table seen from its end stands beside the slip.
+BESIDE_PX = 620
 
 
 class ShotsView(QWidget):
@@ -56,6 +63,7 @@ class ShotsView(QWidget):
         book: MeasureCache,
         actions: ActionRegistry,
         drafts: NoteDrafts,
+        settings: Settings,
     ) -> None:
         super().__init__()
         self._theme, self._controller, self.pictures, self._book = theme, controller, pictures, book
@@ -67,17 +75,17 @@ class ShotsView(QWidget):
         self.tools = ToolBar(theme, pictures, actions)
         self.slip = Slip(theme, controller, actions, drafts)
         self.key_board = KeyBoard(theme, controller, actions)
-        self._film_shown = True
+        self._has_film = self._film_is_here = True
+        self._film_window: FilmWindow | None = None
         self._blocks = FilmBlocks()
-        self._large: str | None = None
-        self._compose()
+        self._compose(settings)
 
-    def _compose(self) -> None:
-        self._ribbon_panel = panel(self._ribbon_row(), (4, 0, 12, 0))
+    def _compose(self, settings: Settings) -> None:
+        ribbon_panel = panel(self._ribbon_row(), (4, 0, 12, 0))
         self._film_panel = panel(self._film_column(), (0, 0, 0, 0))
         keys_box = QVBoxLayout()
         keys_box.addWidget(self.key_board)
-        self._keys_panel = panel(keys_box, (12, 8, 12, 8))
+        keys_panel = panel(keys_box, (12, 8, 12, 8))
         self._table_box = table_box = QVBoxLayout()
         table_box.setSpacing(4)
         table_box.addWidget(self.table, 1)
@@ -85,25 +93,12 @@ class ShotsView(QWidget):
         self._table_panel = panel(table_box, (6, 6, 6, 6))
         slip_box = QVBoxLayout()
         slip_box.addWidget(self.slip)
-        self._slip_panel = panel(slip_box)
-        self._left, self._right = QWidget(), QWidget()
-        left, right = QVBoxLayout(self._left), QVBoxLayout(self._right)
-        for column in (left, right):
-            column.setContentsMargins(0, 0, 0, 0)
-            column.setSpacing(8)
-        left.addWidget(self._film_panel, 1)
-        left.addWidget(self._keys_panel)
-        right.addWidget(self._table_panel, 5)
-        right.addWidget(self._slip_panel, 6)
-        columns = QHBoxLayout()
-        columns.setSpacing(8)
-        columns.addWidget(self._left, 62)
-        columns.addWidget(self._right, 40)
+        slip_panel = panel(slip_box)
+        parts = Parts(ribbon_panel, self._film_panel, keys_panel, self._table_panel, slip_panel)
+        self.arrangement = Arrangement(parts, settings, self._theme.px(BESIDE_PX))
         body = QVBoxLayout(self)
         body.setContentsMargins(0, 0, 0, 0)
-        body.setSpacing(8)
-        body.addWidget(self._ribbon_panel)
-        body.addLayout(columns, 1)
+        body.addWidget(self.arrangement)
 
     def _ribbon_row(self) -> QHBoxLayout:
         """The ribbon, and beside it the story of the rack."""
@@ -124,10 +119,12 @@ class ShotsView(QWidget):
         """The film, and below it the transport with the button for a session without a film."""
         self._film_box = QVBoxLayout()
         self._film_box.setSpacing(0)
-        self._films = QHBoxLayout()
+        self._pictures = QWidget()
+        self._films = QHBoxLayout(self._pictures)
+        self._films.setContentsMargins(0, 0, 0, 0)
         self._films.setSpacing(2)
         self._films.addWidget(self.film, 1)
-        self._film_box.addLayout(self._films, 1)
+        self._film_box.addWidget(self._pictures, 1)
         bar = QHBoxLayout()
         bar.setContentsMargins(0, 0, 8, 0)
         bar.addWidget(self.transport, 1)
@@ -150,24 +147,60 @@ class ShotsView(QWidget):
         self.show_picture()
         self._show_measures(snapshot)
         self._show_blocks(snapshot, recording)
+        self._name_film_window()
 
     def show_film_place(self, has_film: bool) -> None:
         """Without a film the table takes the large place."""
-        if has_film == self._film_shown:
-            return
-        self._film_shown = has_film
-        self.film.setVisible(has_film)
-        self._film_box.setStretchFactor(self._films, 1 if has_film else 0)
-        if has_film:
-            self._table_box.addWidget(self.table, 1)
-            self._table_box.addWidget(self.tools)
-            self.tools.setContentsMargins(0, 0, 0, 0)
-        else:
-            self._film_box.insertWidget(0, self.table, 1)
-            self._film_box.insertWidget(1, self.tools)
-            self.tools.setContentsMargins(8, 6, 8, 0)
+        self._has_film = has_film
+        if not has_film and self._film_window is not None:
+            self._film_window.close()
+        self._show_places()
+        if not has_film:
             self.show_film_open(False)
-        self._table_panel.setVisible(has_film)
+
+    def toggle_film_window(self, actions: list[QAction]) -> None:
+        """The film in a window of its own, and the table in its place here; once more brings it back."""
+        if self._film_window is not None:
+            self._film_window.close()
+            return
+        self._film_window = FilmWindow(self._pictures, actions, self)
+        self._film_window.closed.connect(self._take_film_back)
+        self._name_film_window()
+        self._show_places()
+        self._film_window.show()
+
+    @property
+    def film_window(self) -> FilmWindow | None:
+        """The window of its own that the film has."""
+        return self._film_window
+
+    def _name_film_window(self) -> None:
+        snapshot = self._controller.snapshot
+        if self._film_window is not None and snapshot is not None:
+            self._film_window.setWindowTitle(f"Film – {snapshot.head.title}")
+
+    def _take_film_back(self) -> None:
+        self._film_window = None
+        self._film_box.insertWidget(0, self._pictures, 1)
+        self._pictures.show()
+        self._show_places()
+
+    def _show_places(self) -> None:
+        """The table stands beside the film, or where the film would be."""
+        is_here = self._has_film and self._film_window is None
+        if is_here != self._film_is_here:
+            self._film_is_here = is_here
+            if is_here:
+                self._table_box.addWidget(self.table, 1)
+                self._table_box.addWidget(self.tools)
+                self.tools.setContentsMargins(0, 0, 0, 0)
+            else:
+                self._film_box.insertWidget(0, self.table, 1)
+                self._film_box.insertWidget(1, self.tools)
+                self.tools.setContentsMargins(8, 6, 8, 0)
+            self.arrangement.show_film_place(is_here)
+        self._pictures.setVisible(self._has_film)
+        self._film_box.setStretchFactor(self._pictures, 1 if is_here else 0)
 
     def show_film_open(self, is_open: bool) -> None:
         """A film can be played, or there is a way to choose one."""
@@ -179,25 +212,7 @@ class ShotsView(QWidget):
     def turn(self, seat: ViewingSide, hints: Mapping[str, str]) -> None:
         """See the table from one of its sides, with the pockets' letters."""
         self.table.set_seat(seat, hints)
-
-    def enlarge(self, what: str) -> None:
-        """Let the film or the table fill the space, or bring everything back."""
-        self._large = None if self._large == what else what
-        for name, parts in (
-            ("film", (self._film_panel,)),
-            ("table", (self._table_panel,)),
-            (None, (self._keys_panel, self._slip_panel, self._ribbon_panel)),
-        ):
-            for part in parts:
-                part.setVisible(self._large is None or self._large == name)
-        if not self._film_shown:
-            # The table is in the film's place already.
-            self._film_panel.setVisible(True)
-            self._table_panel.setVisible(False)
-        # The other column gives its room, too.
-        is_left = self._large == "film" or not self._film_shown
-        self._left.setVisible(self._large is None or is_left)
-        self._right.setVisible(self._large is None or not is_left)
+        self.arrangement.see_from_end(seat in UPRIGHT)
 
     def _show_ribbon(self, snapshot: Snapshot) -> None:
         rack = self._controller.rack

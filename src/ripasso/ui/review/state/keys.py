@@ -229,6 +229,14 @@ COMMAND_ACTIONS: tuple[ActionSpec, ...] = (
     _do("film_larger", "film larger", "View", "Ctrl++", "Ctrl+=", tip="enlarge the picture of the film"),
     _do("film_smaller", "film smaller", "View", "Ctrl+-", tip="make the picture smaller again"),
     _do("film_whole", "whole film", "View", "Ctrl+0", tip="the whole picture of the film"),
+    _do("film_window", "film window", "View", "Alt+F9", tip="the film in a window of its own, and back"),
+    _do("light", "light", "View", "Ctrl+I", tip="brightness and contrast of the film's picture"),
+    _do("border_left", "border left", "View", "Alt+Left", tip="less room for the film, more for the table"),
+    _do(
+        "border_right", "border right", "View", "Alt+Right", tip="more room for the film, less for the table"
+    ),
+    _do("border_up", "border up", "View", "Alt+Up", tip="less room for the table, more for the slip"),
+    _do("border_down", "border down", "View", "Alt+Down", tip="more room for the table, less for the slip"),
     _do("film_large", "film large", "View", "F9", tip="let the film fill the space, and back"),
     _do("table_large", "table large", "View", "F10", tip="let the table fill the space, and back"),
 )
