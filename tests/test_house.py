@@ -21,7 +21,17 @@ ROOMS = {
     "film": ("errors", "fingerprint", "finding", "decoding", "calibration", "reading"),
     "film/reading": (
         *("motion", "detection", "normalising", "identity"),
-        *("sight", "book", "explaining", "following", "hearing", "telling", "reader", "accuracy"),
+        *(
+            "sight",
+            "viewpoints",
+            "book",
+            "explaining",
+            "following",
+            "hearing",
+            "telling",
+            "reader",
+            "accuracy",
+        ),
     ),
     "review": (
         *("record", "language", "scoring", "document", "measuring"),

@@ -69,7 +69,7 @@ def read_film(path: Path, view: JsonMapping | None, game: str | None) -> ReadFil
         "fingerprint": print_of_film,
         "duration": round(index.duration_s, 3),
         "frame_rate": round(index.frame_rate, 4),
-        "views": [{"camera": reading.camera.as_data()}],
+        "views": reading.stated_views(),
     }
     head = {
         "format": FORMAT,

@@ -7,3 +7,7 @@ class ViewError(ValueError):
 
 class FilmError(RuntimeError):
     """The film cannot be used so; the message is one sentence for the user."""
+
+
+class NoTable(FilmError):
+    """There is no table to be found; the message is one sentence for the user."""

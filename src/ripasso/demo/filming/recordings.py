@@ -31,6 +31,7 @@ from ripasso.demo.filming.sounds import sounds_of, track
 
 #: Seconds: balls at rest before a player comes, walking, in the stance, after the last ball has stopped.
 STILL_S, WALK_S, STANCE_S, AFTER_S, PLACE_S = 0.8, 1.6, 1.6, 0.9, 1.0
+CUT_AFTER_S = 0.7  # another camera is shown so long after all balls lie still
 FEATHER_S, BACK_M = 0.8, (0.035, 0.09)
 RAYS = 2  # a side of each pixel: the film's compression softens the rest
 NOTE_EVERY = 3  # frames between looks at what is hidden
@@ -38,7 +39,7 @@ NOTE_EVERY = 3  # frames between looks at what is hidden
 
 @dataclass(frozen=True)
 class Recipe:
-    """What to record: a game, a camera and a room by name, how many shots, from what layout."""
+    """What to record: a game, cameras and a room by name, how many shots, from what layout."""
 
     game: str
     camera: str
@@ -49,6 +50,7 @@ class Recipe:
     rate: int = 30
     size: tuple[int, int] = (1280, 720)
     table: str = "pool_9ft"
+    second: str = ""  # a second camera, which shows every other shot
 
     @property
     def spec(self) -> TableSpec:
@@ -73,6 +75,17 @@ RECIPES: Mapping[str, Recipe] = {
         "rotation", "side", "warm", balls=("3", "4", "5", "7", "8", "10", "11", "13", "15"), seed=6
     ),
     "snooker": Recipe("snooker", "end", "green", seed=7, rate=25),
+    "two_cameras": Recipe(
+        "ten_ball", "side", "warm", balls=("1", "2", "4", "5", "6", "7", "9", "10"), seed=8, second="corner"
+    ),
+    "portrait": Recipe(
+        "nine_ball",
+        "phone",
+        "blue",
+        balls=("1", "2", "3", "4", "6", "7", "8", "9"),
+        seed=9,
+        size=(720, 1280),
+    ),
 }
 
 
@@ -239,22 +252,38 @@ def _rounded(layout: Mapping[str, Place]) -> dict[str, list[float]]:
     return {ball: [round(x, 6), round(y, 6)] for ball, (x, y) in layout.items()}
 
 
-def camera_of(recipe: Recipe) -> Camera:
-    """The camera of a recipe."""
-    return CAMERAS[recipe.camera](recipe.spec, *recipe.size)
+def cameras_of(recipe: Recipe) -> tuple[Camera, ...]:
+    """The camera of a recipe, and its second one where it has one."""
+    names = (recipe.camera, recipe.second) if recipe.second else (recipe.camera,)
+    return tuple(CAMERAS[name](recipe.spec, *recipe.size) for name in names)
+
+
+def shown_by(recipe: Recipe, show: Play) -> list[int]:
+    """Which camera shows each frame: a second one every other shot, from when all balls lie still."""
+    by = [0] * len(show.moments)
+    if not recipe.second:
+        return by
+    for shot, following in zip(show.shots[::2], [*show.shots[1::2], None], strict=False):
+        start = round((shot["t_all_at_rest"] + CUT_AFTER_S) * recipe.rate)
+        rest = following["t_all_at_rest"] if following else None
+        end = len(by) if rest is None else round((rest + CUT_AFTER_S) * recipe.rate)
+        by[start:end] = [1] * (min(end, len(by)) - start)
+    return by
 
 
 def pictures(recipe: Recipe, show: Play) -> Iterator[Image]:
     """The frames of a recording."""
-    camera = SimulatedCamera(recipe.spec, camera_of(recipe), ROOMS[recipe.room], RAYS)
+    cameras = [
+        SimulatedCamera(recipe.spec, camera, ROOMS[recipe.room], RAYS) for camera in cameras_of(recipe)
+    ]
     spin = Spin(recipe.spec.ball_radius)
-    for moment in show.moments:
-        yield camera.frame(moment.places, spin.follow(moment.places), None, moment.limbs)
+    for moment, by in zip(show.moments, shown_by(recipe, show), strict=True):
+        yield cameras[by].frame(moment.places, spin.follow(moment.places), None, moment.limbs)
 
 
 def truth_of(name: str, recipe: Recipe, show: Play) -> JsonObject:
     """The exact truth of a recording."""
-    spec, camera = recipe.spec, camera_of(recipe)
+    spec, camera = recipe.spec, cameras_of(recipe)[0]
     middle = [(recipe.size[0] - 1) / 2, (recipe.size[1] - 1) / 2]
     corners = {
         "head_right": (0.0, 0.0),
@@ -290,13 +319,16 @@ def truth_of(name: str, recipe: Recipe, show: Play) -> JsonObject:
 
 def _hidden(recipe: Recipe, show: Play) -> list[JsonObject]:
     """When people hid which ball for the most part."""
-    camera, spec = camera_of(recipe), recipe.spec
+    cameras, spec, by = cameras_of(recipe), recipe.spec, shown_by(recipe, show)
     notes: list[JsonObject] = []
     open_notes: dict[str, JsonObject] = {}
-    known: dict[int, list[str]] = {}
+    known: dict[tuple[int, int], list[str]] = {}
     for number in range(0, len(show.moments), NOTE_EVERY):
         moment = show.moments[number]
-        hidden = known.setdefault(id(moment), _hidden_balls(camera, spec, moment))
+        seen = (id(moment), by[number])
+        if seen not in known:
+            known[seen] = _hidden_balls(cameras[by[number]], spec, moment)
+        hidden = known[seen]
         time_s = number / recipe.rate
         for ball in moment.places:
             if ball in hidden and ball not in open_notes:

@@ -102,8 +102,16 @@ def corner_camera(spec: TableSpec, width: int = 1280, height: int = 720) -> Came
     return Camera.looking(place, target, focal_px=width * 0.98, width=width, height=height)
 
 
+def phone_camera(spec: TableSpec, width: int = 720, height: int = 1280) -> Camera:
+    """A telephone held upright over the head end: a picture that is taller than wide."""
+    place = np.array([-0.7 * spec.length, spec.width * 0.47, 0.85 * spec.length])
+    target = np.array([spec.length * 0.42, spec.width / 2, 0.0])
+    return Camera.looking(place, target, focal_px=width * 1.5, width=width, height=height)
+
+
 CAMERAS: Mapping[str, Callable[..., Camera]] = {
     "side": side_camera,
     "end": end_camera,
     "corner": corner_camera,
+    "phone": phone_camera,
 }

@@ -7,7 +7,7 @@ Source of the model: R. Hartley and A. Zisserman, "Multiple View Geometry", chap
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 import numpy.typing as npt
@@ -49,6 +49,12 @@ class Camera:
             reach = (np.asarray(height, dtype=np.float64) - eye[2]) / rays[:, 2]
         reach = np.where(reach > 0, reach, np.nan)
         return np.asarray(eye[:2] + reach[:, None] * rays[:, :2])
+
+    def from_other_end(self, length: float, width: float) -> Camera:
+        """The camera of the same picture when its other end is called the head of the table (metres)."""
+        turn = np.diag([-1.0, -1.0, 1.0])
+        shift = self.rotation @ np.array([length, width, 0.0])
+        return replace(self, rotation=self.rotation @ turn, translation=shift + self.translation)
 
     @property
     def eye(self) -> Array:

@@ -1,4 +1,4 @@
-"""One decoded picture, upright and with square pixels, whatever way the camera was held."""
+"""One decoded picture, upright and with square pixels, of one moment, whatever way the camera was held."""
 
 from __future__ import annotations
 
@@ -7,6 +7,8 @@ from typing import Any
 import numpy as np
 import numpy.typing as npt
 
+from ripasso.film.decoding.deinterlacing import progressive
+
 Bytes = npt.NDArray[np.uint8]
 
 
@@ -14,7 +16,7 @@ class Frame:
     """A picture of a film; `turns` quarter turns counter-clockwise stand it upright."""
 
     def __init__(self, raw: Any, turns: int, size: tuple[int, int]) -> None:
-        self.raw, self.turns, self.size = raw, turns, size
+        self.raw, self.turns, self.size = progressive(raw), turns, size
 
     def pixels(self, form: str, size: tuple[int, int] | None = None) -> Bytes:
         """The picture as rows of pixels, (height, width, channels), scaled to `size` (width, height).

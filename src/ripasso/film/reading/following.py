@@ -13,10 +13,10 @@ from ripasso.core.table import TableSpec
 from ripasso.core.table.places import Place
 from ripasso.film.reading.book import CARRIED, READ, Calm, ShotBook
 from ripasso.film.reading.detection.colours import Look, Palette
-from ripasso.film.reading.detection.ground import FOLLOWS, Ground
+from ripasso.film.reading.detection.ground import FOLLOWS
 from ripasso.film.reading.detection.picture import WHITE, Bytes
 from ripasso.film.reading.detection.rack import find_rack
-from ripasso.film.reading.detection.resting import Discs, Seen, find_resting
+from ripasso.film.reading.detection.resting import Seen, find_resting
 from ripasso.film.reading.detection.scene import Scene, State, Thing, View, hidden_by, near_people
 from ripasso.film.reading.explaining import (
     Found,
@@ -28,7 +28,6 @@ from ripasso.film.reading.explaining import (
     taken_away,
 )
 from ripasso.film.reading.identity import names
-from ripasso.film.reading.identity.appearance import Looks
 from ripasso.film.reading.identity.matching import lefts_of, matched, mover_of, packs_of
 from ripasso.film.reading.identity.naming import Naming
 from ripasso.film.reading.identity.out_of_sight import ran_unseen, without_hidden
@@ -36,6 +35,7 @@ from ripasso.film.reading.motion.shots import Left, ReadShot
 from ripasso.film.reading.motion.tracks import Track, Tracker
 from ripasso.film.reading.motion.trajectories import ways
 from ripasso.film.reading.sight import Sight
+from ripasso.film.reading.viewpoints import Viewpoint
 
 #: How long nothing moves before a table is calm, and between two close looks at it, seconds.
 CALM_S, LOOK_AGAIN_S = 0.35, 0.6
@@ -64,8 +64,7 @@ class Follower:
 
     def __init__(
         self,
-        ground: Ground,
-        discs: Discs,
+        viewpoint: Viewpoint,
         spec: TableSpec,
         palette: Palette,
         balls: Sequence[str],
@@ -73,16 +72,16 @@ class Follower:
     ) -> None:
         """`rack` is where balls stand together before the break."""
         self._set_up = tuple(rack)
-        self._scene = Scene(ground, discs)
+        self._scene = Scene(viewpoint.ground, viewpoint.discs)
         self._tracker = Tracker(spec.ball_radius)
-        self._ground, self._discs, self._spec = ground, discs, spec
+        self._viewpoint, self._spec = viewpoint, spec
         self._naming = Naming(palette, balls)
         self._keys = 0
         self._rack = 1
         self._moved_s = self._looked_s = -1e9
         self._begun_s: float | None = None
         self._first_look, self._look_soon = True, False
-        self._looks, self._book = Looks(discs), ShotBook(spec)
+        self._book = ShotBook(spec)
         self._before: dict[int, tuple[Place, float]] = {}
         self._signature: tuple[Any, ...] = ()
         self._found_again: dict[int, float] = {}
@@ -138,8 +137,14 @@ class Follower:
                 after = signature_of(seen, self._scene.resting(), self._spec.ball_radius)
                 self._signature = () if self._look_soon else after
         if number % FOLLOW_EVERY == 0:
-            self._ground.follow(picture, view.other, FOLLOWS)
+            self._viewpoint.ground.follow(picture, view.other, FOLLOWS)
         return done
+
+    def see_from(self, viewpoint: Viewpoint, picture: Bytes, time_s: float) -> None:
+        """Another camera shows the table from this frame on; what lies there is what lay there."""
+        self._viewpoint = viewpoint
+        self._scene.see_from(viewpoint.ground, viewpoint.discs, picture, time_s)
+        self._signature, self._looked_s = (), -1e9
 
     def finish(self) -> list[ReadShot]:
         """The film is over: what was begun is given as far as it is known."""
@@ -181,11 +186,17 @@ class Follower:
         stay = self._staying()
         known = [t.place for t in stay if t.place]
         found = self._standing(time_s, self._found(full, view, known, self._stirred(stay)))
-        free = [not near_people(view.people, self._discs, self._ground, seen.place) for seen in found]
+        free = [
+            not near_people(view.people, self._viewpoint.discs, self._viewpoint.ground, seen.place)
+            for seen in found
+        ]
         alone = [seen.place for seen, is_free in zip(found, free, strict=True) if is_free]
-        if self._looks.see_white(full, alone or [seen.place for seen in found]):
+        is_first_look = not self._viewpoint.looks.knows_white
+        is_other = self._viewpoint.looks.see_white(full, alone or [seen.place for seen in found])
+        # The first white that a camera shows says nothing against what others showed.
+        if is_other and (not is_first_look or self._first_look):
             self._look_anew(full)
-        looks = self._looks.of(full, [seen.place for seen in found], known)
+        looks = self._viewpoint.looks.of(full, [seen.place for seen in found], known)
         if self._is_new_rack(found, stay):
             return self._begin_rack(time_s, picture, found, looks)
         pool = [t for t in self.things if t not in stay or t.behind_person]
@@ -226,15 +237,17 @@ class Follower:
         """The balls at rest apart from `known` ones; a rack that is set up is known by its shape."""
         racked = []
         if self._first_look:
-            origin = (self._ground.box[1].start, self._ground.box[0].start)
-            racked = find_rack(view.other, self._discs, origin, self._set_up)
+            origin = (self._viewpoint.ground.box[1].start, self._viewpoint.ground.box[0].start)
+            racked = find_rack(view.other, self._viewpoint.discs, origin, self._set_up)
         known = [*known, *(seen.place for seen in racked)]
-        return racked + find_resting(full, view.other, self._ground, self._discs, self._spec, known, near)
+        return racked + find_resting(
+            full, view.other, self._viewpoint.ground, self._viewpoint.discs, self._spec, known, near
+        )
 
     def _look_anew(self, full: Bytes) -> None:
         """What was seen by another white is forgotten where it can be seen again."""
         resting = [t for t in self._scene.resting() if t.state is State.SAME and t.place]
-        looks = self._looks.of(full, [t.place for t in resting if t.place])
+        looks = self._viewpoint.looks.of(full, [t.place for t in resting if t.place])
         for thing, look in zip(resting, looks, strict=True):
             thing.looks.clear()
             names.remember(thing, look)
@@ -262,7 +275,7 @@ class Follower:
             taken_along.looks.extend(thing.looks)
         for seen, look in zip(found, looks, strict=True):
             self._new_thing(picture, time_s, seen, look)
-        self._remember_before()
+        self._before = self._layout()
         self._tracker.clear()
         self._begun_s = None
         return done
@@ -275,7 +288,7 @@ class Follower:
         return thing
 
     def _lay(self, thing: Thing, picture: Bytes, time_s: float, seen: Seen, look: Look | None) -> None:
-        thing.lies(self._discs, self._ground, picture, seen.place, time_s, self._ceiling)
+        thing.lies(self._viewpoint.discs, self._viewpoint.ground, picture, seen.place, time_s, self._ceiling)
         thing.clearness = seen.clearness
         names.remember(thing, look)
 
@@ -318,7 +331,7 @@ class Follower:
         if was_struck or self._book.pending is None:
             self._tracker.clear()
         self._begun_s = None
-        self._remember_before()
+        self._before = self._layout()
         return done
 
     def _gone(self, balls: Sequence[Found], stay: Sequence[Thing], was_struck: bool) -> list[Thing]:
@@ -358,16 +371,13 @@ class Follower:
         calm = Calm(self._rack, cue, self._begun_s, self._moved_s, before, after, came)
 
         def is_hidden(place: Place) -> bool:
-            return hidden_by(view.people, self._discs, self._ground, place)
+            return hidden_by(view.people, self._viewpoint.discs, self._viewpoint.ground, place)
 
         return self._book.add(calm, lefts, is_hidden, self.sight.take_share())
 
     def _layout(self) -> dict[int, tuple[Place, float]]:
         """The places of the balls, and how sure each is."""
         return {t.key: (t.place, _sure(t)) for t in self._scene.resting() if t.place is not None}
-
-    def _remember_before(self) -> None:
-        self._before = self._layout()
 
 
 def _sure(thing: Thing) -> float:

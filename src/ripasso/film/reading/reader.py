@@ -16,25 +16,20 @@ import numpy as np
 from ripasso.core.json_data import JsonObject
 from ripasso.core.table import TableSpec
 from ripasso.film.calibration.camera import Camera
-from ripasso.film.calibration.views import scaled
 from ripasso.film.decoding.frame import Frame
 from ripasso.film.decoding.index import FilmIndex
 from ripasso.film.decoding.reader import FilmReader
 from ripasso.film.decoding.sound import clicks, has_sound
 from ripasso.film.errors import FilmError
 from ripasso.film.reading.detection.colours import Palette
-from ripasso.film.reading.detection.ground import Ground, area_of
 from ripasso.film.reading.detection.picture import Bytes, share_of, small
 from ripasso.film.reading.detection.rack import rack_places
-from ripasso.film.reading.detection.resting import Discs
 from ripasso.film.reading.detection.stretches import StandingPictures, Stretch, shown_before, without_risen
 from ripasso.film.reading.following import Follower
 from ripasso.film.reading.hearing import hear, window
 from ripasso.film.reading.motion.shots import ReadShot
-from ripasso.film.reading.normalising.exposure import lit_alike
-from ripasso.film.reading.normalising.normaliser import Normaliser
-from ripasso.film.reading.normalising.stabiliser import Stabiliser, aligned, any_moved
 from ripasso.film.reading.telling import told
+from ripasso.film.reading.viewpoints import Viewpoints
 
 #: How many pictures show the table without people, and from how long a stretch they are taken, seconds.
 SAMPLES, SAMPLED_S = 40, 240.0
@@ -93,28 +88,14 @@ class FilmReading:
         self._next = index.number_at(start_s)
         self._start_s = start_s
         self._share = share_of((index.width, index.height))
-        seen = self._samples()
-        self.view_sure = 1.0
-        if camera is None:
-            small_camera, self.view_sure, stabiliser, samples = _found(seen, spec)
-        else:
-            small_camera = scaled(camera, self._share)
-            stabiliser, samples = aligned(seen, small_camera.focal_px)
-        self.camera = camera or scaled(small_camera, 1 / self._share)
-        self._covered = _covered(self.camera, spec, (index.width, index.height))
-        area = area_of(small_camera, spec, samples[0].shape[:2])
-        samples = lit_alike(samples, area.surface)
-        self._normaliser = Normaliser(stabiliser, samples, area.surface, self._share)
-        discs = Discs(small_camera, spec.ball_radius, self._share)
+        size = (index.width, index.height)
+        self._viewpoints = Viewpoints(self._samples(), spec, self._share, size, camera)
         balls = balls_of(game)
         self._follower = Follower(
-            Ground(samples, area, spec),
-            discs,
-            spec,
-            Palette.of_game(balls),
-            balls,
-            rack_places(game, spec),
+            self._viewpoints.now, spec, Palette.of_game(balls), balls, rack_places(game, spec)
         )
+        #: From when on which camera of the film (of its full picture) shows the table.
+        self.views: list[tuple[float, Camera]] = [(start_s, self._viewpoints.now.camera)]
         self.ended_early: str | None = None
         self._is_heard = has_sound(index.path)
         self._standing = StandingPictures()
@@ -150,10 +131,8 @@ class FilmReading:
             for number, frame in self._reader.frames(min(self._next, last), last):
                 if number < self._next:
                     continue
-                picture, time_s = self._normaliser.small(frame), self._index.time_s(number)
                 self._learn()
-                self._standing.add(time_s, picture)
-                found = self._new(self._followed(number, time_s, picture, frame))
+                found = self._new(self._followed(number, self._index.time_s(number), frame))
                 self._next = number + 1
                 if found:
                     on_shots([self._told(shot) for shot in found])
@@ -173,13 +152,42 @@ class FilmReading:
         on_progress(1.0)
         return True
 
-    def _followed(self, number: int, time_s: float, picture: Bytes, frame: Frame) -> list[ReadShot]:
-        """The shots that are complete with a frame; one of another camera shows nothing."""
-        if self._normaliser.is_elsewhere:
+    def _followed(self, number: int, time_s: float, frame: Frame) -> list[ReadShot]:
+        """The shots that are complete with a frame; one of a camera that shows no table shows nothing."""
+        before = self._viewpoints.now
+        seen = small(frame, self._share)
+        self._standing.add(time_s, seen)
+        picture = self._viewpoints.take(seen)
+        if picture is None:
             self._follower.sight.unseen()
             return []
-        look = partial(self._normaliser.large, frame)
-        return self._follower.add(number, time_s, picture, look, self._normaliser.ceiling)
+        if self._viewpoints.now is not before:
+            lying = [t.place for t in self._follower.things if t.place is not None]
+            self._viewpoints.choose_end(lying, picture)
+        now = self._viewpoints.now
+        if now is not before:
+            self.views.append((time_s, now.camera))
+            self._follower.see_from(now, picture, time_s)
+        look = partial(now.normaliser.large, frame)
+        return self._follower.add(number, time_s, picture, look, now.normaliser.ceiling)
+
+    @property
+    def camera(self) -> Camera:
+        """The camera that was known, or the one that shows most of the film; of the full picture."""
+        return self._viewpoints.main.camera
+
+    def stated_views(self) -> list[JsonObject]:
+        """The views as a session file states them: the first holds from the start, each other from a cut."""
+        first, *others = self.views
+        return [
+            {"camera": first[1].as_data()},
+            *({"from": round(start_s, 3), "camera": camera.as_data()} for start_s, camera in others),
+        ]
+
+    @property
+    def view_sure(self) -> float:
+        """How sure the places are that its cameras show; 1 for one that was known."""
+        return self._viewpoints.sure
 
     def shots(self) -> list[Told]:
         """All shots read so far, with the names that everything seen since speaks for."""
@@ -243,7 +251,9 @@ class FilmReading:
         # Where a ball lies and which pocket it fell into hang on the view; times do not.
         places = ("/before", "/after", "/path", "/facts/potted")
         values["proposed"] = {
-            pointer: round(share * self._covered * (self.view_sure if pointer.startswith(places) else 1.0), 3)
+            pointer: round(
+                share * self._viewpoints.covered * (self.view_sure if pointer.startswith(places) else 1.0), 3
+            )
             for pointer, share in values["proposed"].items()
         }
         return Told(shot.rack, values)
@@ -266,24 +276,3 @@ class FilmReading:
         light = np.array([float(p[..., 0].mean()) - 16 for p in pictures])
         usual = float(np.median(light[light >= np.median(light)]))
         return [p for p, value in zip(pictures, light, strict=True) if value > BLANK * usual]
-
-
-def _found(seen: Sequence[Bytes], spec: TableSpec) -> tuple[Camera, float, Stabiliser, list[Bytes]]:
-    """The camera of small pictures (n, height, width, 3), how sure it is, and the pictures moved alike."""
-    from ripasso.film.reading.detection.table import find_table
-
-    stabiliser, samples = aligned(seen)
-    found = find_table(np.median(np.stack(samples), axis=0).astype(np.uint8), spec)
-    if any_moved(samples, seen):
-        # How a picture moves when its camera turns hangs on the lens: now that is known.
-        stabiliser, samples = aligned(seen, found.camera.focal_px)
-        found = find_table(np.median(np.stack(samples), axis=0).astype(np.uint8), spec)
-    return found.camera, found.sure, stabiliser, samples
-
-
-def _covered(camera: Camera, spec: TableSpec, size: tuple[int, int]) -> float:
-    """The share of the table's surface that lies in the picture."""
-    x, y = np.meshgrid(np.linspace(0, spec.length, 24), np.linspace(0, spec.width, 12))
-    pixels = camera.project(np.column_stack((x.ravel(), y.ravel(), np.zeros(x.size))))
-    inside = (pixels >= 0).all(axis=1) & (pixels[:, 0] < size[0]) & (pixels[:, 1] < size[1])
-    return float(inside.mean())

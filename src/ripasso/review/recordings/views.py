@@ -44,6 +44,14 @@ def set_view(snapshot: Snapshot, recording: str, view: JsonObject, replaces: int
     return _with_views(snapshot, recording, change, "Set the film's view")
 
 
+def add_views(snapshot: Snapshot, recording: str, views: Sequence[JsonObject]) -> Command:
+    """Add the views that a film showed after cuts, but none that holds from a moment one holds from."""
+    there = recording_of(snapshot.head, recording)
+    known = {view.from_ for view in (there.views if there else None) or ()}
+    fresh = [view for view in views if view.get("from") not in known]
+    return _with_views(snapshot, recording, lambda old: [*old, *fresh], "Add the film's other views")
+
+
 def forget_view(snapshot: Snapshot, recording: str, place: int) -> Command:
     """Take a view away."""
     return _with_views(

@@ -113,8 +113,11 @@ class Scene:
     """The balls that lie on the table, and what frames show of them."""
 
     def __init__(self, ground: Ground, discs: Discs) -> None:
-        self.ground, self.discs = ground, discs
         self.things: list[Thing] = []
+        self._set(ground, discs)
+
+    def _set(self, ground: Ground, discs: Discs) -> None:
+        self.ground, self.discs = ground, discs
         self._origin = (ground.box[1].start, ground.box[0].start)
         # Nothing smaller than this is a part of a ball, wherever it lies.
         radii = [discs.radius_px(place) for place in _far_corners(ground)]
@@ -122,6 +125,25 @@ class Scene:
         self._beyond = np.flatnonzero(ground.beyond)
         self._graphics = np.where(ground.graphics, np.uint8(LARGE), np.uint8(0))
         self._surface = int(ground.area.surface[ground.box].sum())
+
+    def see_from(self, ground: Ground, discs: Discs, picture: Bytes, time_s: float) -> None:
+        """Another camera shows the table: what lies there looks as this small picture shows it.
+
+        What somebody stands before, or what is not there any more, is known by its colour alone.
+        """
+        self._set(ground, discs)
+        other = ground.other(picture)
+        view = self._sorted_out(other.copy(), picture[ground.box], other)
+        for thing in self.resting():
+            assert thing.place is not None and thing.patch is not None
+            since, colour = thing.left_s, np.median(thing.patch, axis=0) if len(thing.patch) else None
+            thing.lies(discs, ground, picture, thing.place, time_s, thing.ceiling)
+            assert thing.pixels is not None and thing.patch is not None
+            is_seen = len(thing.patch) and float((other[thing.pixels] > 0).mean()) >= 1 - BARE
+            is_hidden = len(thing.patch) and bool((view.people[thing.pixels] > 0).any())
+            if colour is not None and (is_hidden or not is_seen):
+                thing.patch[:] = colour
+                thing.left_s = since
 
     def resting(self) -> list[Thing]:
         """The things that have a place."""

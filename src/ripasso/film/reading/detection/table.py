@@ -16,7 +16,7 @@ from ripasso.core.table import TableSpec
 from ripasso.core.table.known_points import RAIL_TOP_M, string_line
 from ripasso.film.calibration.camera import Camera
 from ripasso.film.calibration.camera_fit import fit_view
-from ripasso.film.errors import FilmError, ViewError
+from ripasso.film.errors import NoTable, ViewError
 from ripasso.film.reading.detection.edges import true_edge
 from ripasso.film.reading.detection.lens import Bent, bent_view, is_believable, outline_residual
 from ripasso.film.reading.detection.picture import GREY, Bytes
@@ -42,10 +42,6 @@ MOST_RESIDUAL_PX = 3.0
 LINE_SEEN = 2.0
 #: How sure places are with a view found alone, and when nothing tells which end is which.
 SURE, EITHER_END = 0.99, 0.5
-
-
-class NoTable(FilmError):
-    """There is no table to be found; the message is one sentence for the user."""
 
 
 @dataclass(frozen=True)

@@ -25,6 +25,11 @@ class Looks:
         self._white: Vector | None = None
         self._how_white = 0.0
 
+    @property
+    def knows_white(self) -> bool:
+        """Whether a white was seen."""
+        return self._white is not None
+
     def see_white(self, full: Bytes, places: Sequence[Place]) -> bool:
         """Keep the whitest white; True when it is another one than before, so that older looks are void."""
         white, how_white = white_of(full, [self._disc(place) for place in places])

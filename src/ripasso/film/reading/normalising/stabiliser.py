@@ -105,6 +105,7 @@ class Stabiliser:
             found = self._searched(light)
         self.is_lost = found is None
         if found is not None:
+            self.is_elsewhere, self._last = False, None
             self._set(found)
         return not self.is_lost
 

@@ -24,7 +24,7 @@ from ripasso.review.recordings.proposed_shots import (
     rename_ball,
     take_in_shots,
 )
-from ripasso.review.recordings.views import recording_of, set_view, view_at
+from ripasso.review.recordings.views import add_views, recording_of, set_view, view_at
 from ripasso.ui.review.shared.context import ReviewContext
 from ripasso.ui.widgets.basics import pop_up
 
@@ -185,7 +185,9 @@ class ReadingController:
         shots = run.reading.shots()
         # What was seen later may name balls better: what nobody has accepted is told anew.
         self._take_in(run, shots)
-        notice, stretches = run.reading.notice, run.reading.stretches()
+        notice, stretches, views = run.reading.notice, run.reading.stretches(), run.reading.stated_views()
+        if len(views) > 1 and self._is_in_hand(run):
+            self._context.controller.perform_session(lambda now: add_views(now, run.recording, views[1:]))
         if stretches and self._is_in_hand(run):
             self._context.controller.perform_session(
                 lambda now: propose_stretches(now, run.recording, stretches)
