@@ -1,6 +1,7 @@
 """Recordings: exact frames by number and time, read ahead by a worker; no window."""
 
 from ripasso.film.decoding.index import FilmIndex, build_index
+from ripasso.film.decoding.index_store import known_index
 from ripasso.film.decoding.reader import FilmReader
 from ripasso.film.decoding.worker import FilmWorker, Picture
 from ripasso.film.errors import FilmError
@@ -14,4 +15,5 @@ __all__ = [
     "Picture",
     "build_index",
     "fingerprint",
+    "known_index",
 ]

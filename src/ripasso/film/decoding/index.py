@@ -12,7 +12,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 from itertools import pairwise
 from pathlib import Path
-from typing import Any
+from typing import Any, NamedTuple
 
 import numpy as np
 import numpy.typing as npt
@@ -124,8 +124,7 @@ def build_index(path: Path) -> FilmIndex:
         raise FilmError(f"{path.name} is no film that can be read, or it is cut off.") from error
 
 
-@dataclass(frozen=True)
-class _Packet:
+class _Packet(NamedTuple):
     """When a packet is shown and decoded, and whether decoding can begin with it."""
 
     shown: int

@@ -185,7 +185,10 @@ class Follower:
         """The table is calm: say what became of every ball since it was last."""
         stay = self._staying()
         known = [t.place for t in stay if t.place]
-        found = self._standing(time_s, self._found(full, view, known, self._stirred(stay)))
+        rack = self._set_up if self._first_look else ()
+        found = self._standing(
+            time_s, balls_at_rest(full, view, self._viewpoint, self._spec, known, self._stirred(stay), rack)
+        )
         free = [
             not near_people(view.people, self._viewpoint.discs, self._viewpoint.ground, seen.place)
             for seen in found
@@ -206,6 +209,9 @@ class Follower:
             for i, (seen, look) in enumerate(zip(found, looks, strict=True))
             if i in same or (free[i] and not seen.guessed)
         ]
+        if self._begun_s is not None:
+            # What lies still may show more of itself in this light than when it came there.
+            self._look_at(self._scene.clear(view), full)
         return self._explain(time_s, picture, view, balls, stay)
 
     def _staying(self) -> list[Thing]:
@@ -233,23 +239,16 @@ class Follower:
         self._look_soon = len(standing) < len(found)
         return standing
 
-    def _found(self, full: Bytes, view: View, known: Sequence[Place], near: Sequence[Place]) -> list[Seen]:
-        """The balls at rest apart from `known` ones; a rack that is set up is known by its shape."""
-        racked = []
-        if self._first_look:
-            origin = (self._viewpoint.ground.box[1].start, self._viewpoint.ground.box[0].start)
-            racked = find_rack(view.other, self._viewpoint.discs, origin, self._set_up)
-        known = [*known, *(seen.place for seen in racked)]
-        return racked + find_resting(
-            full, view.other, self._viewpoint.ground, self._viewpoint.discs, self._spec, known, near
-        )
-
     def _look_anew(self, full: Bytes) -> None:
         """What was seen by another white is forgotten where it can be seen again."""
-        resting = [t for t in self._scene.resting() if t.state is State.SAME and t.place]
-        looks = self._viewpoint.looks.of(full, [t.place for t in resting if t.place])
-        for thing, look in zip(resting, looks, strict=True):
+        same = [t for t in self._scene.resting() if t.state is State.SAME]
+        for thing in same:
             thing.looks.clear()
+        self._look_at(same, full)
+
+    def _look_at(self, things: Sequence[Thing], full: Bytes) -> None:
+        looks = self._viewpoint.looks.of(full, [thing.place for thing in things if thing.place])
+        for thing, look in zip(things, looks, strict=True):
             names.remember(thing, look)
 
     def _tracks(self) -> list[Track]:
@@ -395,3 +394,20 @@ def signature_of(view: View, resting: Sequence[Thing], radius_m: float) -> tuple
         (t.key, t.state.value) for t in resting if t.state is not State.SAME and not t.behind_person
     )
     return blobs, packs, states
+
+
+def balls_at_rest(
+    full: Bytes,
+    view: View,
+    viewpoint: Viewpoint,
+    spec: TableSpec,
+    known: Sequence[Place],
+    near: Sequence[Place],
+    rack: Sequence[Place],
+) -> list[Seen]:
+    """The balls at rest apart from `known` ones; a rack that is set up is known by its shape."""
+    ground, discs = viewpoint.ground, viewpoint.discs
+    origin = (ground.box[1].start, ground.box[0].start)
+    racked = find_rack(view.other, discs, origin, rack)
+    known = [*known, *(seen.place for seen in racked)]
+    return racked + find_resting(full, view.other, ground, discs, spec, known, near)

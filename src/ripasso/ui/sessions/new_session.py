@@ -26,7 +26,7 @@ from PyQt6.QtWidgets import (
 
 from ripasso.core.rules import GHOST_GAMES
 from ripasso.core.table import PRESETS
-from ripasso.film import build_index, fingerprint
+from ripasso.film import fingerprint, known_index
 from ripasso.review.language.vocabulary import sentence, word
 from ripasso.review.record.model import FORMAT, VERSION, Recording, Session
 from ripasso.ui.services.background import Background
@@ -59,7 +59,7 @@ def choose_file(parent: QWidget, title: str, folder: str, kinds: str, *, save: s
 
 def recording_of(path: Path) -> Recording:
     """The record of a film: where it is and what finds it again; raises `FilmError`."""
-    index = build_index(path)
+    index = known_index(path)
     data = {
         "id": FILM_ID,
         "file": str(path.absolute()),

@@ -149,6 +149,16 @@ class Scene:
         """The things that have a place."""
         return [thing for thing in self.things if thing.place is not None]
 
+    def clear(self, view: View) -> list[Thing]:
+        """The things that lie where they lay, with nobody near them."""
+        return [
+            thing
+            for thing in self.resting()
+            if thing.state is State.SAME
+            and thing.place is not None
+            and not near_people(view.people, self.discs, self.ground, thing.place)
+        ]
+
     def look(self, picture: Bytes, time_s: float, ceiling: float = WHITE) -> View:
         """Take in one small picture, whose light is cut off above `ceiling`."""
         other = self.ground.other(picture)

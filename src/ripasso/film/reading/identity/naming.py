@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from ripasso.film.reading.detection.colours import Palette
+from ripasso.film.reading.detection.colours import Look, Palette
 from ripasso.film.reading.detection.scene import Thing
 from ripasso.film.reading.identity import names
 
@@ -18,6 +18,7 @@ class Naming:
     def __init__(self, palette: Palette, balls: Sequence[str]) -> None:
         self._palette, self._balls = palette, tuple(balls)
         self._said: dict[int, str] = {}
+        self._learned: dict[int, Look] = {}
 
     def named(self, things: Sequence[Thing]) -> dict[int, names.Named]:
         """The names of the things of a rack, as far as they are known now."""
@@ -36,5 +37,10 @@ class Naming:
         called = self.named(things)
         for thing in things:
             name = called.get(thing.key)
-            if name is not None and name.sure > LEARNS and thing.looks and name.ball != "cue":
-                self._palette.learn(names.kind_of(name.ball), thing.looks[-1], LEARN_SHARE)
+            last = thing.looks[-1] if thing.looks else None
+            # A look teaches once, however long the ball lies there.
+            if name is None or last is None or self._learned.get(thing.key) is last:
+                continue
+            if name.sure > LEARNS and name.ball != "cue":
+                self._learned[thing.key] = last
+                self._palette.learn(names.kind_of(name.ball), last, LEARN_SHARE)

@@ -6,7 +6,7 @@ from pathlib import Path
 
 from PyQt6.QtCore import QElapsedTimer, QObject, Qt, QTimer, pyqtSignal
 
-from ripasso.film import FilmIndex, FilmWorker, Picture, build_index
+from ripasso.film import FilmIndex, FilmWorker, Picture, known_index
 from ripasso.ui.review.film.film_sound import FilmSound
 from ripasso.ui.services.background import Background
 
@@ -70,7 +70,7 @@ class FilmPlayer(QObject):
             self._request = None
             self.failed.emit(str(error))
 
-        self._request = self._background.run(lambda: build_index(path), ready, failed)
+        self._request = self._background.run(lambda: known_index(path), ready, failed)
 
     def close(self) -> None:
         """Put the film away."""
