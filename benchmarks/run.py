@@ -6,11 +6,35 @@ import os
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
-from benchmarks import film, finding, growth, keys, library, measuring, reading, rules, start, statistics
+from benchmarks import (
+    film,
+    finding,
+    growth,
+    keys,
+    library,
+    measuring,
+    playing,
+    reading,
+    rules,
+    start,
+    statistics,
+)
 
 
 def main() -> None:
-    for bench in (start, film, rules, keys, measuring, finding, statistics, library, growth, reading):
+    for bench in (
+        start,
+        film,
+        playing,
+        rules,
+        keys,
+        measuring,
+        finding,
+        statistics,
+        library,
+        growth,
+        reading,
+    ):
         print(bench.__doc__.splitlines()[0])
         for line in bench.measure():
             print(f"  {line}")
