@@ -109,6 +109,7 @@ class ShotBook:
             if left.track is None or len(left.track.points) < 3:
                 continue
             points = left.track.points
+            shot.sizes += (left.track.size,)
             shot.path[left.key] = shots.simple_path(points)
             touched = shots.cushions_touched(self._spec, points)
             if left.key == shot.cue:

@@ -20,7 +20,7 @@ from ripasso.film.decoding.frame import Frame
 from ripasso.film.decoding.index import FilmIndex
 from ripasso.film.decoding.reader import FilmReader
 from ripasso.film.decoding.sound import clicks, has_sound
-from ripasso.film.errors import FilmError
+from ripasso.film.errors import FilmError, NoTable
 from ripasso.film.reading.detection.colours import Palette
 from ripasso.film.reading.detection.picture import Bytes, share_of, small
 from ripasso.film.reading.detection.rack import rack_places
@@ -33,12 +33,21 @@ from ripasso.film.reading.viewpoints import Viewpoints
 
 #: How many pictures show the table without people, and from how long a stretch they are taken, seconds.
 SAMPLES, SAMPLED_S = 40, 240.0
+#: A picture that is darker than this on average shows nothing (of 255; black is 16).
+DARK = 20.0
 #: A picture darker than this share of the usual light is blank.
 BLANK = 0.45
 #: What is said of a film in which nothing was found, and what a person can do.
 NO_SHOTS = (
-    "No shot was found in this film. Look whether the lines of its view lie on the table, set it by hand if "
-    "they do not."
+    "No shot was found in this film. Look whether it is this table and this game, and whether the lines of "
+    "the view lie on the table; set it by hand if they do not."
+)
+#: Balls that run look larger than their discs, smeared and with a rest of shadow. Where the usual one of at
+#: least so many is this much of a disc or less, the table is a larger one: nothing is sure then.
+LEAST_RAN, SMALL_BALLS, AT_MOST_SURE = 4, 0.95, 0.5
+OTHER_TABLE = (
+    "The balls are smaller than those of this table would be: say which table it is, and which game. "
+    "What was read is not sure."
 )
 #: Progress is told every so many frames.
 TELL_EVERY = 25
@@ -198,6 +207,8 @@ class FilmReading:
     @property
     def notice(self) -> str | None:
         """What is to be said of a film that was read: it ended early, or nothing was found in it."""
+        if self._is_other_table:
+            return OTHER_TABLE
         if self.ended_early or self.shots():
             return self.ended_early
         if self._start_s > 0:
@@ -246,13 +257,24 @@ class FilmReading:
             new.append(shot)
         return new
 
+    @property
+    def _is_other_table(self) -> bool:
+        """Whether balls are smaller than those of this table would be."""
+        sizes = [size for shot in self._follower.shots for size in shot.sizes]
+        return len(sizes) >= LEAST_RAN and float(np.median(sizes)) <= SMALL_BALLS
+
     def _told(self, shot: ReadShot) -> Told:
+        most = AT_MOST_SURE if self._is_other_table else 1.0
         values = told(shot, self._follower.names(shot.rack), self._recording)
         # Where a ball lies and which pocket it fell into hang on the view; times do not.
         places = ("/before", "/after", "/path", "/facts/potted")
         values["proposed"] = {
             pointer: round(
-                share * self._viewpoints.covered * (self.view_sure if pointer.startswith(places) else 1.0), 3
+                most
+                * share
+                * self._viewpoints.covered
+                * (self.view_sure if pointer.startswith(places) else 1.0),
+                3,
             )
             for pointer, share in values["proposed"].items()
         }
@@ -273,6 +295,8 @@ class FilmReading:
                 continue
         if not pictures:
             raise FilmError(f"{self._index.path.name} holds no picture that can be read.")
+        if all(float(p[..., 0].mean()) < DARK for p in pictures):
+            raise NoTable(f"{self._index.path.name} is dark all through: no table can be seen in it.")
         light = np.array([float(p[..., 0].mean()) - 16 for p in pictures])
         usual = float(np.median(light[light >= np.median(light)]))
         return [p for p, value in zip(pictures, light, strict=True) if value > BLANK * usual]

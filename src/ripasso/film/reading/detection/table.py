@@ -44,6 +44,10 @@ LINE_SEEN = 2.0
 SURE, EITHER_END = 0.99, 0.5
 
 
+#: What reaches over so many edges of the picture is its background, no table.
+FILLS = 3
+
+
 @dataclass(frozen=True)
 class FoundTable:
     """The camera of the small picture, how sure its places are, the residual of the sides in pixels."""
@@ -134,8 +138,14 @@ def _outline_and_corners(cloth: Bytes, picture: Bytes) -> tuple[Array, Array]:
     rough = np.asarray(max(contours, key=cv2.contourArea), dtype=np.int32)
     height, width = cloth.shape
     x, y, w, h = cv2.boundingRect(rough)
-    if x <= 1 or y <= 1 or x + w >= width - 1 or y + h >= height - 1:
-        raise NoTable("The table is not wholly in the picture: set its view by hand.")
+    over = sum((x <= 1, y <= 1, x + w >= width - 1, y + h >= height - 1))
+    if over >= FILLS:
+        raise NoTable(
+            "No table was found in this film: nothing in it has the four sides of a cloth. If one is to be "
+            "seen, set its view by hand."
+        )
+    if over:
+        raise NoTable("The table is not wholly in the picture: set its view by hand by points that are seen.")
     outline = true_edge(picture, rough[:, 0].astype(np.float64))
     hull = np.asarray(cv2.convexHull(outline.astype(np.float32)), dtype=np.float64)[:, 0]
     sides = _sides(outline, hull)

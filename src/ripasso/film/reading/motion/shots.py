@@ -47,6 +47,7 @@ class ReadShot:
     path: dict[int, list[tuple[float, float, float]]] = field(default_factory=dict)
     contact_s: float | None = None
     left_in_order: list[int] = field(default_factory=list)  # who moved, the first one first
+    sizes: tuple[float, ...] = ()  # of the balls that ran, beside those of this table
     seen: float = 1.0  # the share of frames since the last calm that showed the table
     sure: dict[str, float] = field(default_factory=dict)
     sure_after: dict[int, float] = field(default_factory=dict)
