@@ -26,6 +26,7 @@ from ripasso.film.reading.detection.scene import Thing
 from ripasso.film.reading.detection.table import NoTable, find_table
 from ripasso.film.reading.explaining import credit_strike
 from ripasso.film.reading.identity import names
+from ripasso.film.reading.identity.naming import Naming
 from ripasso.film.reading.motion import shots
 from ripasso.film.reading.motion.pockets import pocket_near
 from ripasso.film.reading.motion.shots import Left
@@ -249,6 +250,43 @@ class Names(unittest.TestCase):
         things[1].looks = [Look((70.0, 4.0, 0.0), 0.7)]
         things[0].struck, things[1].struck = 3, -3
         self.assertEqual(names.named(things, Palette.of_game(balls), balls)[0].ball, "cue")
+
+    def test_a_film_of_pale_colours_is_told_by_all_balls_together(self):
+        balls = balls_of("eight_ball")
+        palette = Palette.of_game(balls)
+
+        def pale(ball, white):
+            light, *colours = lab_of(POOL[ball])
+            return Look((light, 0.62 * colours[0], 0.62 * colours[1]), white)
+
+        looks = [Look(tuple(lab_of(POOL["cue"])), 0.97)]
+        looks += [pale(str(n), 0.1) for n in range(1, 9)] + [pale(str(n), 0.5) for n in range(1, 8)]
+        things = self.things(looks)
+        self.assertEqual(names.faded(things, palette, balls), 0.6)
+        sure = [name.sure for name in names.named(things, palette, balls).values()]
+        palette.fade = 0.6
+        found = names.named(things, palette, balls)
+        self.assertEqual([found[key].ball for key in range(16)], list(balls))
+        self.assertGreater(np.mean([name.sure for name in found.values()]), np.mean(sure))
+        # What is taught is what white light would show.
+        palette.learn("3", looks[3], 1.0)
+        self.assertLess(float(np.abs(palette.colours["3"] - lab_of(POOL["3"]))[1:].max()), 4.0)
+        # Of few things nothing is told.
+        self.assertEqual(names.faded(things[:3], palette, balls), 0.6)
+
+    def test_a_ball_that_lies_long_teaches_no_more_than_others(self):
+        balls = balls_of("nine_ball")
+        palette = Palette.of_game(balls)
+        naming, dull = Naming(palette, balls), Look((30.0, -25.0, 8.0), 0.1)
+        (thing,) = self.things([dull])
+        for _ in range(40):
+            naming.learn([thing])
+        once = palette.colours["6"].copy()
+        self.assertLess(float(np.abs(once - lab_of(POOL["6"])).max()), 3.0)
+        for _ in range(40):
+            thing.looks.append(Look((30.0, -25.0, 8.0), 0.1))
+            naming.learn([thing])
+        self.assertLess(float(np.abs(palette.colours["6"] - lab_of(POOL["6"])).max()), 6.0)
 
     def test_two_alike_are_not_sure(self):
         balls = balls_of("nine_ball")

@@ -139,6 +139,8 @@ class Palette:
 
     names: tuple[str, ...]
     colours: dict[str, Vector] = field(default_factory=dict)
+    #: How colourful this film shows paint, beside what it is in white light.
+    fade: float = 1.0
 
     @classmethod
     def of_game(cls, balls: Sequence[str]) -> Palette:
@@ -147,23 +149,28 @@ class Palette:
         nominal = SNOOKER if "red" in kinds else POOL
         return cls(kinds, {name: lab_of(rgb) for name, rgb in nominal.items()})
 
+    def costs(self, looks: Sequence[Look], kinds: Sequence[str]) -> Vector:
+        """How unlike balls of some kinds looks are (looks, kinds): squared, in spreads."""
+        seen = np.array([look.colour for look in looks]).reshape(-1, 1, 3) / (1.0, self.fade, self.fade)
+        own = np.array([self.colours[_paint(kind)] for kind in kinds]).reshape(1, -1, 3)
+        found = np.asarray((((seen - own) * (LIGHT_COUNTS, 1.0, 1.0)) ** 2).sum(axis=2) / SHADES**2)
+        whites = np.array([look.white for look in looks])
+        for column, kind in enumerate(kinds):
+            if kind == "cue":
+                found[:, column] = np.minimum(found[:, column], 4.0)
+            if kind == "cue" or kind.isdigit():
+                usual, spread = WHITE_SHARE[_design(kind)]
+                found[:, column] += ((whites - usual) / spread) ** 2
+        return found
+
     def cost(self, look: Look, kind: str) -> float:
         """How unlike a ball of a kind a look is: squared, in spreads."""
-        own = self.colours[_paint(kind)]
-        off = np.array(look.colour) - own
-        shade = (LIGHT_COUNTS * off[0]) ** 2 + off[1] ** 2 + off[2] ** 2
-        cost = float(shade) / SHADES**2
-        if kind == "cue" or kind.isdigit():
-            usual, spread = WHITE_SHARE[_design(kind)]
-            if kind == "cue":
-                cost = min(cost, 4.0)
-            cost += ((look.white - usual) / spread) ** 2
-        return cost
+        return float(self.costs([look], [kind])[0, 0])
 
     def learn(self, kind: str, look: Look, share: float) -> None:
         """Move the colour of a kind towards a look."""
-        own = self.colours[_paint(kind)]
-        self.colours[_paint(kind)] = own + share * (np.array(look.colour) - own)
+        own, seen = self.colours[_paint(kind)], np.array(look.colour) / (1.0, self.fade, self.fade)
+        self.colours[_paint(kind)] = own + share * (seen - own)
 
 
 def _design(kind: str) -> str:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -18,6 +18,8 @@ MOST_COST = 12.0
 UNSEEN_COST = 6.0
 #: What being seen to move first counts for the name of the cue ball, each time and at most so often.
 STRUCK, OFTEN = 2.0, 3
+#: How colourful films show paint that is looked for, the least first, and of how many things this is told.
+FADES, LEAST_SEEN = (0.6, 0.7, 0.8, 0.9, 1.0), 5
 #: How much better than the next name a name must fit to be sure, and the surest that colours alone can be.
 SURE_BY, SUREST = 3.0, 0.99
 
@@ -46,7 +48,7 @@ def named(
     if not open_things or not names:
         return found
     kinds = [kind_of(name) for name in names]
-    costs = np.array([[_cost(thing, kind, palette) for kind in kinds] for thing in open_things])
+    costs = _costs(open_things, kinds, palette)
     # More things than balls: one of them is none.
     spare = np.full((len(open_things), max(0, len(open_things) - len(names))), MOST_COST)
     full = np.hstack((costs, spare))
@@ -64,12 +66,29 @@ def kind_of(ball: str) -> str:
     return "red" if ball.startswith("red") else ball
 
 
-def _cost(thing: Thing, kind: str, palette: Palette) -> float:
-    struck = STRUCK * float(np.clip(thing.struck, -OFTEN, OFTEN)) if kind == "cue" else 0.0
-    if not thing.looks:
-        return UNSEEN_COST - struck
-    costs = [min(MOST_COST, palette.cost(look, kind)) for look in thing.looks]
-    return float(np.mean(costs)) - struck
+def _costs(things: Sequence[Thing], kinds: Sequence[str], palette: Palette) -> np.ndarray:
+    """How unlike balls of some kinds things are (things, kinds), by all that was seen of them."""
+    costs = np.full((len(things), len(kinds)), UNSEEN_COST)
+    for row, thing in enumerate(things):
+        if thing.looks:
+            costs[row] = np.minimum(MOST_COST, palette.costs(thing.looks, kinds)).mean(axis=0)
+    struck = np.array([STRUCK * float(np.clip(thing.struck, -OFTEN, OFTEN)) for thing in things])
+    costs[:, [kind == "cue" for kind in kinds]] -= struck[:, None]
+    return costs
+
+
+def faded(things: Sequence[Thing], palette: Palette, balls: Sequence[str]) -> float:
+    """How colourful the film shows paint: so that all things together are most like the balls of the game."""
+    from scipy.optimize import linear_sum_assignment
+
+    seen, kinds = [thing for thing in things if thing.looks], [kind_of(ball) for ball in balls]
+    if len(seen) < LEAST_SEEN:
+        return palette.fade
+    sums = []
+    for fade in FADES:
+        costs = _costs(seen, kinds, replace(palette, fade=fade))
+        sums.append(float(costs[linear_sum_assignment(costs)].sum()))
+    return FADES[int(np.argmin(sums))]
 
 
 def _sureness(

@@ -10,6 +10,8 @@ from ripasso.film.reading.identity import names
 
 #: Names surer than this teach the palette, by this share of a look; what a person says teaches more.
 LEARNS, LEARN_SHARE, SAID_SHARE = 0.95, 0.1, 0.3
+#: So many looks of one ball teach.
+LESSONS = 3
 
 
 class Naming:
@@ -18,7 +20,7 @@ class Naming:
     def __init__(self, palette: Palette, balls: Sequence[str]) -> None:
         self._palette, self._balls = palette, tuple(balls)
         self._said: dict[int, str] = {}
-        self._learned: dict[int, Look] = {}
+        self._learned: dict[int, list[Look]] = {}
 
     def named(self, things: Sequence[Thing]) -> dict[int, names.Named]:
         """The names of the things of a rack, as far as they are known now."""
@@ -34,13 +36,15 @@ class Naming:
 
     def learn(self, things: Sequence[Thing]) -> None:
         """What is sure teaches the colours of this recording."""
+        self._palette.fade = names.faded(things, self._palette, self._balls)
         called = self.named(things)
         for thing in things:
             name = called.get(thing.key)
             last = thing.looks[-1] if thing.looks else None
-            # A look teaches once, however long the ball lies there.
-            if name is None or last is None or self._learned.get(thing.key) is last:
+            taught = self._learned.setdefault(thing.key, [])
+            # A look teaches once, and no ball teaches more than others, however long it lies there.
+            if name is None or last is None or len(taught) >= LESSONS or any(one is last for one in taught):
                 continue
             if name.sure > LEARNS and name.ball != "cue":
-                self._learned[thing.key] = last
+                taught.append(last)
                 self._palette.learn(names.kind_of(name.ball), last, LEARN_SHARE)
