@@ -20,7 +20,7 @@ SYSTEM_PACKAGES := \
 # Tests run without any network where the system lets us take it away; Python's sockets are refused anyway.
 OFFLINE := $(shell unshare --net true 2>/dev/null && echo unshare --net)
 
-.PHONY: setup demo test bench screenshots accuracy study habits mutants fuzz endurance catalogues facts schema lock packages clean
+.PHONY: setup demo test bench screenshots accuracy study views habits mutants fuzz endurance catalogues facts schema lock packages clean
 
 setup: $(READY)
 
@@ -63,6 +63,10 @@ accuracy: setup
 # The table of docs/reading-parameters.md: the two recordings beside the project, read sixty times.
 study: setup
 	@QT_QPA_PLATFORM=offscreen $(RUN) -m tests.reading_study docs/reading-parameters.md
+
+# How right views by clicks are: eight cameras, 200 draws of 4, 6 and 10 points.
+views: setup
+	@$(RUN) -m tests.view_study
 
 # The tables of docs/planted-habits.md: 1,000 libraries of invented players, twice.
 habits: setup

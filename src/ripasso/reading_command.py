@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from ripasso.core.json_data import JsonMapping, JsonObject
+from ripasso.core.table.known_points import exactness_m
 from ripasso.film import FilmError, build_index, fingerprint
 from ripasso.film.calibration.camera import Camera
 from ripasso.film.calibration.camera_fit import fit_view
@@ -100,7 +101,8 @@ def _camera(view: JsonMapping, size: tuple[int, int]) -> Camera | None:
     known = stated_camera(view)
     if known is not None or view.get("points") is None:
         return known
-    return fit_view(*known_points(view), size).camera
+    places, pixels = known_points(view)
+    return fit_view(places, pixels, size, exactness_m(view_table(view), places)).camera
 
 
 def _show_progress(share: float) -> None:

@@ -19,6 +19,7 @@ from ripasso.film.calibration.camera_fit import fit_view
 from ripasso.film.calibration.snap import outline_of, snap_to_ball
 from ripasso.film.decoding.still import whole_frame
 from ripasso.film.errors import ViewError
+from tests.view_study import study
 
 SPEC = table_spec({"preset": "pool_9ft"})
 SIZE = (1280, 720)
@@ -98,12 +99,12 @@ class Fitting(unittest.TestCase):
             self.assertLess(fitted.residual_px, 1e-3)
 
     def test_a_bent_picture_is_noticed(self):
-        """A radial term comes in where the points carry it, and only there."""
+        """A radial term comes in where the points carry it, and hardly where they do not."""
         points = known_points()
         fitted = fit_view(points, camera(-0.15).project(points), SIZE)
         self.assertAlmostEqual(fitted.camera.k1, -0.15, delta=0.01)
         few = fit_view(points[:4], camera(-0.15).project(points[:4]), SIZE)
-        self.assertEqual(few.camera.k1, 0.0)
+        self.assertLess(abs(few.camera.k1), 0.03)
 
     def test_a_wrong_click_stands_out(self):
         points = known_points()
@@ -121,8 +122,19 @@ class Fitting(unittest.TestCase):
             self.assertTrue(str(caught.exception).endswith("."))
 
     def test_circles_hold_what_they_promise(self):
-        """95 % circles, 60 draws with 1 px of noise: between 90 and 99 % of the errors are inside."""
+        """95 % circles, 60 draws with 1 px of noise: at least 90 % of the errors are inside.
+
+        A hand is trusted to 1.5 px before its points say more, and any lens is possible: a steady hand on a
+        straight lens is given a little more than its due. `tests.view_study` has hands of 2 px.
+        """
         self._coverage(View(camera(), SIZE, known_points(), _ball_places(), R), draws=60)
+
+    def test_a_hand_of_two_pixels_on_eight_cameras(self):
+        """48 draws of 6 points: too few for a share within percents, enough for a circle that is wrong."""
+        median, most, inside = study(6, 48)
+        self.assertLess(median, 9.0)
+        self.assertLess(most, 28.0)
+        self.assertTrue(0.85 <= inside <= 0.99, inside)
 
     @unittest.skipUnless((SHARED / "recordings").is_dir(), "the recordings are not beside this checkout")
     def test_both_recordings(self):
@@ -161,7 +173,7 @@ class Fitting(unittest.TestCase):
             flats.append(np.median(np.linalg.norm(fitted.camera.places(nearest, 0.0) - balls, axis=1)))
             inside.append(np.mean(off <= circle))
             radii.append(np.median(circle))
-        self.assertTrue(0.90 <= np.mean(inside) <= 0.99, np.mean(inside))
+        self.assertTrue(0.90 <= np.mean(inside) <= 0.996, np.mean(inside))
         self.assertLess(np.median(radii), 2 * np.median(tails))
         return 1e3 * np.median(medians), 1e3 * np.median(tails), 1e3 * np.median(flats)
 

@@ -1,7 +1,8 @@
 """The camera behind known points of the table, by least squares, and how sure the places it gives are.
 
-Four points are enough for a first guess; each further one makes it surer. Radial terms are taken in only
-where the points carry them. Heavy to import: loaded where a view is set.
+Four points are enough for a first guess; each further one makes it surer. The first radial term is what the
+points say and what lenses are like, weighed together; a second one is taken in only where the points carry
+it. A point weighs as much as its place is exact. Heavy to import: loaded where a view is set.
 """
 
 from __future__ import annotations
@@ -21,11 +22,13 @@ from ripasso.film.errors import ViewError
 #: First guesses of the focal length, in widths of the picture: from a wide angle to a long lens.
 FOCAL_GUESSES = (0.7, 1.0, 1.4, 2.0, 3.0, 5.0)
 #: What a click is trusted to before there is evidence, px, and how many residuals that counts for.
-CLICK_SD_PX, CLICK_WEIGHT = 1.0, 4
+CLICK_SD_PX, CLICK_WEIGHT = 1.5, 4
+#: How far the first radial term of usual lenses is from none (standard deviation; from memory).
+RADIAL_SD = 0.15
 #: A pixel that is named stands for all its width: the standard deviation of a uniform error.
 ROUNDING_SD_PX = 12**-0.5
-#: Points from which on a radial term is tried, and how much better (F ratio) it must fit.
-RADIAL_POINTS, RADIAL_F = (8, 12), 12.0
+#: Points from which on a second radial term is tried, and how much better (F ratio) it must fit.
+SECOND_FROM, RADIAL_F = 12, 12.0
 FEWEST_POINTS = 4
 LEVEL = 0.95
 
@@ -57,33 +60,59 @@ class FittedView:
 
 
 def fit_view(
-    points: Sequence[Sequence[float]], pixels: Sequence[Sequence[float]], size: tuple[int, int]
+    points: Sequence[Sequence[float]],
+    pixels: Sequence[Sequence[float]],
+    size: tuple[int, int],
+    exact_m: Sequence[float] | None = None,
 ) -> FittedView:
     """The camera that sees `points` (n, 3, metres) at `pixels` (n, 2) in a picture of `size`.
 
+    `exact_m` says how exactly each point is placed on the table (standard deviation, metres; none: exactly).
     Raises `ViewError` for too few points, or points on one line.
     """
     places = np.asarray(points, dtype=np.float64).reshape(-1, 3)
     seen = np.asarray(pixels, dtype=np.float64).reshape(-1, 2)
     _check(places, seen)
     centre = ((size[0] - 1) / 2, (size[1] - 1) / 2)
+    hand_px, clicked = CLICK_SD_PX, np.full(len(places), CLICK_SD_PX)
     best = None
     for guess in _guesses(places, seen, size, centre):
-        found = _refine(guess, places, seen, centre)
+        found = _refine(np.append(guess, 0.0), places, seen, centre, clicked)
         if best is None or found.cost < best.cost:
             best = found
     if best is None:
         raise ViewError("These points do not fit a camera; look whether each was clicked at the right place.")
-    for enough, terms in zip(RADIAL_POINTS, (1, 2), strict=True):
-        if len(places) < enough:
-            break
-        richer = _refine(np.append(best.x, 0.0), places, seen, centre)
+    # What the hand is off shows in the points: against that the lens and the exactness of places are weighed.
+    for _ in range(3):
+        hand_px *= np.sqrt(_noise(best.fun[:-1], len(best.x), hand_px))
+        loose_px = _seen_m(_camera(best.x, centre), places, exact_m) if exact_m is not None else 0.0
+        clicked = np.hypot(np.full(len(places), hand_px), loose_px)
+        best = _refine(best.x, places, seen, centre, clicked)
+    if len(places) >= SECOND_FROM:
+        richer = _refine(np.append(best.x, 0.0), places, seen, centre, clicked)
         freedom = 2 * len(places) - len(richer.x)
-        if freedom < 1 or (best.cost - richer.cost) / max(richer.cost / freedom, 1e-12) < RADIAL_F:
-            break
-        best = richer
-        assert len(best.x) == 7 + terms
-    return _fitted(best.x, best.fun, best.jac, centre)
+        if (best.cost - richer.cost) / max(richer.cost / freedom, 1e-12) >= RADIAL_F:
+            best = richer
+    return _fitted(best, centre, clicked, hand_px)
+
+
+def _noise(off: Array, parameters: int, hand_px: float) -> float:
+    """How much larger than they were taken for the squares of what points are off (2 n,) are.
+
+    What clicks are trusted to before there is evidence counts for `CLICK_WEIGHT` of them.
+    """
+    freedom = len(off) + 1 - parameters  # what lenses are like is one more that is known
+    before = CLICK_WEIGHT * (CLICK_SD_PX / hand_px) ** 2
+    return (before + float(off @ off)) / (CLICK_WEIGHT + freedom)
+
+
+def _seen_m(camera: Camera, places: Array, exact_m: Sequence[float]) -> Array:
+    """How many pixels (n,) so many metres are at each place, on average over the directions of the table."""
+    exact = np.asarray(exact_m, dtype=np.float64)
+    sides = [camera.project(places + step) - camera.project(places - step) for step in np.eye(3)[:2] * 0.005]
+    per_metre = np.sqrt(sum((side**2).sum(axis=1) for side in sides) / 2) / 0.01
+    seen: Array = np.where(np.isfinite(per_metre), per_metre, 0.0) * exact / np.sqrt(2)
+    return seen
 
 
 def _check(places: Array, seen: Array) -> None:
@@ -120,27 +149,30 @@ def _camera(parameters: Array, centre: tuple[float, float]) -> Camera:
     return Camera(float(1000 * parameters[0]), centre, rotation, parameters[4:7], *radial)
 
 
-def _refine(start: Array, places: Array, seen: Array, centre: tuple[float, float]):  # type: ignore[no-untyped-def]
+def _refine(start: Array, places: Array, seen: Array, centre: tuple[float, float], clicked: Array):  # type: ignore[no-untyped-def]
+    """Least squares of what points are off, in their standard deviations, and of the lens, in its own."""
+
     def off(parameters: Array) -> Array:
         found = _camera(parameters, centre).project(places)
         # A point behind the camera is as wrong as can be, and still comparable.
-        return np.where(np.isfinite(found), found - seen, 1e4).ravel()
+        apart = np.where(np.isfinite(found), found - seen, 1e4) / clicked[:, None]
+        return np.append(apart.ravel(), parameters[7] / RADIAL_SD)
 
     return least_squares(off, start, method="trf", x_scale="jac", max_nfev=200)
 
 
-def _fitted(parameters: Array, off: Array, jacobian: Array, centre: tuple[float, float]) -> FittedView:
-    freedom = len(off) - len(parameters)
-    noise = (CLICK_WEIGHT * CLICK_SD_PX**2 + float(off @ off)) / (CLICK_WEIGHT + freedom)
-    covariance: Array = noise * np.linalg.pinv(jacobian.T @ jacobian, rcond=1e-14)  # type: ignore[assignment]
-    apart: Array = np.hypot(off[0::2], off[1::2]).astype(np.float64)
+def _fitted(best, centre: tuple[float, float], clicked: Array, hand_px: float) -> FittedView:  # type: ignore[no-untyped-def]
+    parameters, off = best.x, best.fun[:-1]
+    noise = _noise(off, len(parameters), hand_px)
+    covariance: Array = noise * np.linalg.pinv(best.jac.T @ best.jac, rcond=1e-14)
+    apart: Array = np.hypot(*(off.reshape(-1, 2) * clicked[:, None]).T).astype(np.float64)
     return FittedView(
         _camera(parameters, centre),
         float(np.sqrt(np.mean(apart**2))),
         apart,
         covariance,
         parameters,
-        CLICK_WEIGHT + freedom,
+        CLICK_WEIGHT + len(off) + 1 - len(parameters),
     )
 
 

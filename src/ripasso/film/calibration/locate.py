@@ -5,6 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from ripasso.core.json_data import JsonMapping, JsonObject
+from ripasso.core.table.known_points import exactness_m
 from ripasso.film.calibration.camera import MOST_PX
 from ripasso.film.calibration.camera_fit import fit_view
 from ripasso.film.calibration.views import MOST_METRES, is_number, known_points, number_lists, view_table
@@ -17,7 +18,8 @@ def locate_report(view: JsonMapping) -> JsonObject:
     Raises `ViewError` with one sentence for a file that is no view, or whose points give no camera.
     """
     size = _image_size(view)
-    fitted = fit_view(*known_points(view), size)
+    points, clicked = known_points(view)
+    fitted = fit_view(points, clicked, size, exactness_m(view_table(view), points))
     height = view.get("height")
     if height is None:
         height = view_table(view).ball_radius

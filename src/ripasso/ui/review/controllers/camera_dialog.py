@@ -18,6 +18,7 @@ from PyQt6.QtWidgets import (
 )
 
 from ripasso.core.table import table_spec
+from ripasso.core.table.known_points import exactness_m
 from ripasso.film import Picture
 from ripasso.film.calibration.views import camera_of
 from ripasso.film.decoding.still import whole_frame
@@ -222,12 +223,12 @@ class CameraDialog(QDialog):
         if len(places) < FEWEST:
             self.state.fitted, self.state.problem = None, ""
             return
-        size = self.state.size
+        size, exact_m = self.state.size, exactness_m(self.state.spec, places)
 
         def work() -> Any:
             from ripasso.film.calibration.camera_fit import fit_view
 
-            return fit_view(places, pixels, size)
+            return fit_view(places, pixels, size, exact_m)
 
         self._fit_number = self._background.run(work, self._fitted, self._not_fitted)
 
