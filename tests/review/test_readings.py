@@ -33,7 +33,7 @@ class TakingIn(ReadCase):
         self.assertEqual((first.t_strike, second.t_strike), (10.0, 20.0))
         self.assertEqual(first.proposed["/t_strike"], 0.97)
         self.assertIn("/player", first.proposed)
-        self.assertEqual((first.intent, second.intent), (None, "break"))
+        self.assertEqual((first.intent, second.intent), ("pot", "break"))
 
     def test_a_new_rack_of_the_film_is_a_new_rack(self):
         rack, values = read(3)

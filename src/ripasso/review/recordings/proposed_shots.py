@@ -10,6 +10,7 @@ from collections.abc import Iterable, Mapping, Sequence
 from typing import Any
 
 from ripasso.core.json_data import JsonMapping
+from ripasso.core.table import table_spec
 from ripasso.review.document.command import Change, Command
 from ripasso.review.document.edits import REMOVE, Path, add_rack, edit, remove_shot, set_values, several
 from ripasso.review.document.snapshot import ShotRow, Snapshot
@@ -17,6 +18,7 @@ from ripasso.review.entry.marking import Moment, mark_strike, next_breaker
 from ripasso.review.record.model import Shot, serialize
 from ripasso.review.record.proposals import parts_of, pointer, without_proposals
 from ripasso.review.recordings.film_parts import propose_stretches
+from ripasso.review.recordings.proposed_intents import proposed_intent
 
 #: A read shot is one that is there when their strikes are this near, seconds.
 SAME_SHOT_S = 0.6
@@ -55,6 +57,7 @@ def _several(snapshot: Snapshot, label: str, commands: Sequence[Command]) -> Com
 
 def _take_in(snapshot: Snapshot, recording: str, values: JsonMapping, *, begins_rack: bool) -> Command | None:
     there = _shot_at(snapshot, recording, float(values["t_strike"]))
+    values = _with_intent(values, snapshot, there)
     if there is not None:
         return _complete(snapshot, there, values)
     commands = []
@@ -73,10 +76,21 @@ def _take_in(snapshot: Snapshot, recording: str, values: JsonMapping, *, begins_
     marks |= {
         pointer((name,)): sure for name in ("player", "intent") if getattr(row.record, name) is not None
     }
-    proposed: dict[Path, object] = {(name,): value for name, value in values.items() if name != "proposed"}
+    # A break is one by the rules, whatever its balls ran at.
+    left_out = ("proposed", "intent", "call") if row.record.intent is not None else ("proposed",)
+    proposed: dict[Path, object] = {(name,): value for name, value in values.items() if name not in left_out}
+    marks = {text: share for text, share in marks.items() if text != "/call" or "call" not in left_out}
     proposed[("proposed",)] = marks
     commands.append(set_values(snapshot, "shot", key, proposed, command.label))
     return several(command.label, commands)
+
+
+def _with_intent(values: JsonMapping, snapshot: Snapshot, there: ShotRow | None) -> JsonMapping:
+    """The values of a read shot with what it was meant to be, where nobody has said it."""
+    if there is not None and without_proposals(there.record).intent is not None:
+        return values
+    meant, marks = proposed_intent(values, table_spec(snapshot.head.table))
+    return {**values, **meant, "proposed": {**values.get("proposed", {}), **marks}}
 
 
 def _shot_at(snapshot: Snapshot, recording: str, t_strike: float) -> ShotRow | None:
@@ -225,6 +239,8 @@ def _swapped(shot: Shot, ball: str, right: str, *, by_hand: bool) -> dict[Path, 
         if by_hand:
             marks.pop(f"/{layout}/{right}", None)
     values |= _swapped_facts(data.get("facts") or {}, marks, names)
+    if "/call" in marks and (data.get("call") or {}).get("ball") in names:
+        values[("call", "ball")] = names[data["call"]["ball"]]
     if "/path" in marks and data.get("path"):
         values[("path",)] = {names.get(name, name): way for name, way in data["path"].items()}
     if not values:
