@@ -25,6 +25,8 @@ FOCAL_GUESSES = (0.7, 1.0, 1.4, 2.0, 3.0, 5.0)
 CLICK_SD_PX, CLICK_WEIGHT = 1.5, 4
 #: How far the first radial term of usual lenses is from none (standard deviation; from memory).
 RADIAL_SD = 0.15
+#: Fewer points than these leave the lens straight (within the second).
+BENT_FROM, STRAIGHT_SD = 6, 1e-4
 #: A pixel that is named stands for all its width: the standard deviation of a uniform error.
 ROUNDING_SD_PX = 12**-0.5
 #: Points from which on a second radial term is tried, and how much better (F ratio) it must fit.
@@ -151,14 +153,18 @@ def _camera(parameters: Array, centre: tuple[float, float]) -> Camera:
 
 def _refine(start: Array, places: Array, seen: Array, centre: tuple[float, float], clicked: Array):  # type: ignore[no-untyped-def]
     """Least squares of what points are off, in their standard deviations, and of the lens, in its own."""
+    # Few points say more of each click than of the lens: it stays straight, and is no surer for that.
+    radial_sd = RADIAL_SD if len(places) >= BENT_FROM else STRAIGHT_SD
 
     def off(parameters: Array) -> Array:
         found = _camera(parameters, centre).project(places)
         # A point behind the camera is as wrong as can be, and still comparable.
         apart = np.where(np.isfinite(found), found - seen, 1e4) / clicked[:, None]
-        return np.append(apart.ravel(), parameters[7] / RADIAL_SD)
+        return np.append(apart.ravel(), parameters[7] / radial_sd)
 
-    return least_squares(off, start, method="trf", x_scale="jac", max_nfev=200)
+    found = least_squares(off, start, method="trf", x_scale="jac", max_nfev=200)
+    found.jac[-1, 7] = 1 / RADIAL_SD
+    return found
 
 
 def _fitted(best, centre: tuple[float, float], clicked: Array, hand_px: float) -> FittedView:  # type: ignore[no-untyped-def]
