@@ -34,17 +34,24 @@ def through_lens(picture, camera):
     return cv2.remap(picture, x, y, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE)
 
 
+def size_of(name):
+    """A telephone is held upright."""
+    return SIZE[::-1] if name == "phone" else SIZE
+
+
 @cache
 def straight_picture(name):
     """An empty table in a hall."""
-    return np.asarray(SimulatedCamera(SPEC, CAMERAS[name](SPEC, *SIZE), ROOMS["teal"], 1).frame({}, {}))
+    camera = CAMERAS[name](SPEC, *size_of(name))
+    return np.asarray(SimulatedCamera(SPEC, camera, ROOMS["teal"], 1).frame({}, {}))
 
 
 class Lens(unittest.TestCase):
     def seen_by(self, name, k1, k2=0.0):
         """The picture of an empty table in a hall, and the camera in full size that took it."""
-        taken = CAMERAS[name](SPEC, *SIZE)
-        centre = ((SIZE[0] - 1) / 2, (SIZE[1] - 1) / 2)
+        size = size_of(name)
+        taken = CAMERAS[name](SPEC, *size)
+        centre = ((size[0] - 1) / 2, (size[1] - 1) / 2)
         camera = Camera(taken.focal_px, centre, taken.rotation, taken.translation, k1, k2)
         return through_lens(straight_picture(name), camera), camera
 

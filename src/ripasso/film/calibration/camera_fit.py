@@ -164,6 +164,8 @@ def _refine(start: Array, places: Array, seen: Array, centre: tuple[float, float
 
     found = least_squares(off, start, method="trf", x_scale="jac", max_nfev=200)
     found.jac[-1, 7] = 1 / RADIAL_SD
+    if len(places) < BENT_FROM:
+        found.x[7] = 0.0
     return found
 
 

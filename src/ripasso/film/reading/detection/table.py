@@ -145,7 +145,9 @@ def _outline_and_corners(cloth: Bytes, picture: Bytes) -> tuple[Array, Array]:
             "seen, set its view by hand."
         )
     if over:
-        raise NoTable("The table is not wholly in the picture: set its view by hand by points that are seen.")
+        raise NoTable(
+            "The table is not wholly in the picture: set its view by hand, by points that are seen."
+        )
     outline = true_edge(picture, rough[:, 0].astype(np.float64))
     hull = np.asarray(cv2.convexHull(outline.astype(np.float32)), dtype=np.float64)[:, 0]
     sides = _sides(outline, hull)
