@@ -78,11 +78,12 @@ class TwoCameras(unittest.TestCase):
             return one
 
         with patch.object(Viewpoint, "of", classmethod(wrongly)):
-            reading = self.read()
+            reading = FilmReading(self.index, "nine_ball", SPEC, None)
+            self.addCleanup(reading.close)
+            # Up to the second camera is enough.
+            reading.run(is_wanted=lambda: len(reading.views) < 2)
         self.assertEqual(len(turned), 2)
-        found_right = compared([shot.values for shot in reading.shots()], self.truth).as_data()
-        self.assertEqual(found_right["balls_found"], 1.0)
-        self.assertLess(found_right["off_95_mm"], 25)
+        self.assertLess(float(np.hypot(*(reading.views[1][1].eye - cameras_of(RECIPE)[1].place)[:2])), 0.12)
 
     def test_the_other_end_is_the_same_picture(self):
         lens, middle = cameras_of(RECIPE)[0], ((RECIPE.size[0] - 1) / 2, (RECIPE.size[1] - 1) / 2)
