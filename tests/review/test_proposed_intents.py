@@ -40,9 +40,9 @@ class Meant(unittest.TestCase):
         beside = [(1.5, 0.6), (x - 0.02, y - 0.13), (1.9, 0.9)]
         values, close = proposed_intent(read(beside), SPEC)
         self.assertEqual(values, {"intent": "pot", "call": {"ball": "3", "pocket": "foot_left"}})
-        values, wide = proposed_intent(read([(1.5, 0.6), (x - 0.01, y - 0.2)]), SPEC)
-        self.assertEqual(values.get("call", {}).get("pocket", "foot_left"), "foot_left")
-        self.assertLessEqual(wide["/intent"], close["/intent"])
+        self.assertGreater(close["/intent"], 0.5)
+        values, _ = proposed_intent(read([(1.5, 0.6), (x - 0.02, y - 0.3)]), SPEC)
+        self.assertEqual(values, {"intent": "safety"})
 
     def test_a_ball_that_ran_at_no_pocket_is_perhaps_a_safety(self):
         for way in ([(1.5, 0.6), (1.5, 1.2), (1.4, 0.3)], [(1.5, 0.6), (1.52, 0.6)], []):
@@ -58,16 +58,17 @@ class Meant(unittest.TestCase):
         self.assertEqual(ran_at([(x + 0.1, y + 0.1), (x + 0.25, y + 0.25)], SPEC)[0], None)
 
     def test_the_demo_film_by_its_own_ways(self):
-        """Of twelve shots whose intents are known nine and more are right; the break is no guess."""
+        """Of the shots after the break whose pots fell all are right, and most of the others."""
         true = [shot for rack in film_session().racks for shot in rack.shots][1:]
-        right = pockets = 0
+        right = balls = 0
         for shot, seen in zip(true, film_truth()["shots"][1:], strict=True):
             path = {ball: [list(place) for place in way] for ball, way in (seen.get("path") or {}).items()}
             facts = {"first_contact": seen["first_contact"], "potted": seen["potted"]}
             values, _ = proposed_intent({"facts": facts, "path": path, "proposed": {}}, SPEC)
             right += values["intent"] == shot.intent
-            pockets += shot.intent == "pot" and values.get("call", {}).get("ball") == shot.call.ball
-        self.assertGreaterEqual((right, pockets), (7, 6))
+            balls += shot.intent == "pot" and values.get("call", {}).get("ball") == shot.call.ball
+        self.assertGreaterEqual(right, 8)
+        self.assertGreaterEqual(balls, 7)
 
 
 class TakenIn(unittest.TestCase):
