@@ -13,6 +13,7 @@ from benchmarks import (
     keys,
     library,
     measuring,
+    physics,
     playing,
     reading,
     rules,
@@ -32,6 +33,7 @@ def main() -> None:
         finding,
         statistics,
         library,
+        physics,
         growth,
         reading,
     ):

@@ -13,11 +13,26 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any, NoReturn
 
 from ripasso.core.json_data import JsonObject
+from ripasso.core.measures.levels import LEVELS
 
 if TYPE_CHECKING:
     from ripasso.core.rules import MatchScore
 
-COMMANDS = ("score", "stats", "find", "measure", "locate", "read", "check", "convert", "schema")
+COMMANDS = (
+    *(
+        "score",
+        "stats",
+        "find",
+        "measure",
+        "locate",
+        "simulate",
+        "options",
+        "read",
+        "check",
+        "convert",
+        "schema",
+    ),
+)
 DONE, PROBLEMS, UNUSABLE = 0, 1, 2
 #: So long a command waits for another one that writes the same library.
 WRITER_WAIT_S = 30.0
@@ -87,6 +102,19 @@ def _command(given: list[str]) -> int:
     measure.add_argument("session", type=Path)
     locate = command("locate", "The camera behind known points, and the table places of pixels.", _locate)
     locate.add_argument("view", type=Path)
+    for name, words, times in (
+        ("simulate", "What a stroke on a layout does, once or many times.", 0),
+        ("options", "What can be played from a layout, the best first.", 400),
+    ):
+        played = command(name, words, _layout)
+        played.add_argument("layout", type=Path)
+        played.add_argument(
+            "--repetitions", type=int, default=times, help="how often, with a player's errors"
+        )
+        played.add_argument("--seed", type=int, default=1, help="the same seed gives the same repetitions")
+        played.add_argument(
+            "--level", choices=LEVELS, help="how exact the player is; else as the layout says"
+        )
     read = command("read", "Find the table, the shots and the balls of a recording.", _read)
     read.add_argument("recording", type=Path)
     read.add_argument("--view", type=Path, help="known points or the camera, as for locate; else it is found")
@@ -132,7 +160,11 @@ def _score(chosen: argparse.Namespace) -> int:
     if chosen.json:
         _print_json(report)
     else:
-        _print_score(report)
+        from ripasso.report_lines import score_lines
+
+        print("\n".join(score_lines(report)))
+        for problem in report["problems"]:
+            print(f"{problem['path']}: {problem['problem']}", file=sys.stderr)
     return PROBLEMS if report["problems"] else DONE
 
 
@@ -143,30 +175,11 @@ def _measure(chosen: argparse.Namespace) -> int:
     if chosen.json:
         _print_json(report)
     else:
+        from ripasso.report_lines import measured_line
+
         for shot in report["shots"]:
-            print(_measured_line(shot))
+            print(measured_line(shot))
     return DONE
-
-
-def _measured_line(shot: JsonObject) -> str:
-    """One shot in a line: what was measured of it, or that its layout is missing."""
-    where = f"{shot['rack']}.{shot['number']}"
-    pot, position = shot["geometry"], shot["position"]
-    parts = []
-    if pot is not None:
-        parts.append(f"{pot['ball']} to {pot['pocket']}, cut {abs(pot['cut_deg']):.1f}°")
-        hit = pot["obstacle"] or (f"chance {pot['chance']:.2f}" if pot["chance"] is not None else "")
-        parts.append(hit.replace("_", " "))
-    if shot["best"] is not None and shot["best"]["ball"]:
-        best = shot["best"]
-        parts.append(f"best {best['ball']} to {best['pocket']} {best['chance']:.2f}")
-    if shot["angle_left_deg"] is not None:
-        parts.append(f"left {shot['angle_left_deg']:.0f}° on the next ball")
-    if position is not None and position["distance"] is not None:
-        parts.append(f"{1000 * position['distance']:.0f} mm off")
-    if shot["leave"] is not None:
-        parts.append(f"leaves {shot['leave']:.2f}")
-    return f"{where:>6}  {', '.join(part for part in parts if part) or 'no layout'}"
 
 
 def _locate(chosen: argparse.Namespace) -> int:
@@ -189,6 +202,23 @@ def _locate(chosen: argparse.Namespace) -> int:
             x, y = place["table"]
             print(f"{x:8.4f} {y:8.4f} m  ± {place['uncertainty_mm']:.1f} mm")
     return DONE
+
+
+def _layout(chosen: argparse.Namespace) -> int:
+    from ripasso.core.planning.layout_file import BadLayout
+    from ripasso.planning_command import COMMANDS as PLAYED
+
+    layout = _load_object(chosen.layout)
+    work, lines_of = PLAYED[chosen.command]
+    try:
+        report = work(layout, chosen.repetitions, chosen.seed, chosen.level)
+    except BadLayout as error:
+        raise _Unusable(f"{chosen.layout.name}: {error}") from error
+    if chosen.json:
+        _print_json(report)
+    else:
+        print("\n".join(lines_of(report)))
+    return PROBLEMS if report.get("capped") else DONE
 
 
 def _read(chosen: argparse.Namespace) -> int:
@@ -240,23 +270,6 @@ def _load_object(path: Path) -> JsonObject:
     return value
 
 
-def _print_score(report: JsonObject) -> None:
-    from ripasso.review.language.vocabulary import word, words
-
-    for rack in report["racks"]:
-        end = f"won by {rack['winner']}, {word(rack['ended_by'])}" if rack["ended_by"] else "not finished"
-        print(f"Rack {rack['number']}: {end}")
-        for shot in rack["shots"]:
-            legal = {True: "legal", False: "foul: " + words(shot["fouls"]), None: "not judged"}[shot["legal"]]
-            counted = f", counted {', '.join(shot['counted'])}" if shot["counted"] else ""
-            warned = f"  ({words(shot['warnings'])})" if shot["warnings"] else ""
-            print(f"  {shot['number']:>3}  {shot['player'] or '?':<12} {legal}{counted}{warned}")
-    score = " – ".join(f"{player} {racks}" for player, racks in report["match"]["score"].items())
-    print(f"Match: {score}")
-    for problem in report["problems"]:
-        print(f"{problem['path']}: {problem['problem']}", file=sys.stderr)
-
-
 def _stats(chosen: argparse.Namespace) -> int:
     from ripasso.statistics.report import stats_report
 
@@ -275,7 +288,9 @@ def _stats(chosen: argparse.Namespace) -> int:
     if chosen.json:
         _print_json(report)
     else:
-        _print_stats(report)
+        from ripasso.report_lines import stats_lines
+
+        print("\n".join(stats_lines(report)))
     return DONE
 
 
@@ -309,22 +324,6 @@ def _find(chosen: argparse.Namespace) -> int:
             print(f"{shot['session']}: {shot['rack']}.{shot['number']}")
         print(f"{len(found)} of {len(shots)} shots")
     return DONE
-
-
-def _print_stats(report: JsonObject) -> None:
-    for player in report["players"].values():
-        print(f"{player['name']}: {player['shots']} shots")
-        rates = {"pots": player["pot_success"], **player["position_judged"]}
-        rates["decisions agreed with"] = player["decisions"]["agreement"]
-        for name, rate in rates.items():
-            if rate["of"]:
-                interval = f"({100 * rate['low']:.0f}–{100 * rate['high']:.0f} %)"
-                share = f"{100 * rate['rate']:>4.0f} %"
-                print(f"  {name.replace('_', ' '):<24}{share} {interval:<12} {rate['made']} of {rate['of']}")
-        errors = player["errors"]
-        per_100 = errors["per_100_shots"]["rate"]
-        rate_text = f"{per_100:.1f} per 100 shots" if per_100 is not None else "no shots"
-        print(f"  unforced errors         {errors['unforced_total']:>4} {rate_text}")
 
 
 def _check(chosen: argparse.Namespace) -> int:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from ripasso.core.measures.exactness import rounded_to
 from ripasso.core.table import TableSpec
 from ripasso.core.table.presets import INCH
 
@@ -19,14 +20,22 @@ def length_in(metres: float, unit: str, spec: TableSpec) -> float:
     return metres / size[unit]
 
 
-def length_words(metres: float, unit: str, spec: TableSpec, *, signed: bool = False) -> str:
-    """A length with its unit, as exact as it deserves: 1 mm, 0.1 inches or balls, 0.01 diamonds."""
+#: How many decimals of a unit deserve to be written, and its word.
+_WRITTEN = {"mm": (0, "mm"), "inches": (1, "in"), "ball_widths": (1, "balls"), "diamonds": (2, "diamonds")}
+
+
+def length_words(
+    metres: float, unit: str, spec: TableSpec, *, signed: bool = False, exact_m: float | None = None
+) -> str:
+    """A length with its unit, as exact as it deserves: 1 mm, 0.1 inches or balls, 0.01 diamonds.
+
+    With `exact_m`, the half-width of its interval, that is written behind it and no digit below it.
+    """
     value = length_in(metres, unit, spec)
-    digits, word = {
-        "mm": (0, "mm"),
-        "inches": (1, "in"),
-        "ball_widths": (1, "balls"),
-        "diamonds": (2, "diamonds"),
-    }[unit]
+    digits, word = _WRITTEN[unit]
+    behind = ""
+    if exact_m is not None:
+        value, exact, digits = rounded_to(value, length_in(exact_m, unit, spec), digits)
+        behind = f" ± {exact:.{digits}f}"
     shown = f"{value:+.{digits}f}" if signed else f"{value:.{digits}f}"
-    return f"{shown.replace('-', '−')} {word}"
+    return f"{shown.replace('-', '−')}{behind} {word}"

@@ -1,0 +1,244 @@
+"""What can be played from a layout: at most six options that differ for a person, the best first.
+
+Direct pots come first, as they are found first; then whatever a sweep around the table comes upon: banks,
+combinations, cannons, kicks, safeties. Every figure is counted on repetitions with the player's errors.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Iterable, Sequence
+from dataclasses import dataclass, replace
+
+from ripasso.core.physics.motion import Event, Motion, simulate
+from ripasso.core.physics.players import Spreads
+from ripasso.core.physics.strokes import Stroke
+from ripasso.core.planning.candidates import (
+    Candidate,
+    around,
+    come_upon,
+    different,
+    direct_pots,
+    net_of,
+    sweep,
+)
+from ripasso.core.planning.expected import REPETITIONS, SEED, Expected, Share, expected
+from ripasso.core.planning.problem import Problem
+
+#: How much a miss that leaves nothing counts against a pot and the next one; a setting.
+WEIGHT = 0.5
+#: So many options are shown; so many direct pots are looked at, and strokes of each.
+SHOWN, DIRECT, ROUTES = 6, 8, 3
+#: Of what the sweep comes upon so many pots and quiet strokes are repeated.
+INDIRECT, SAFETIES, ASKED = 12, 8, 400
+#: Of strokes near a route so many are tried so often; a softer one that is worth nearly as much is preferred.
+TRIED, QUICK, AS_GOOD = 5, 120, 0.02
+#: A pot that is made less often is not shown as one.
+LEAST_POT = 0.05
+Z = 1.960
+
+
+@dataclass(frozen=True)
+class Option:
+    """One option: its kind, the stroke, what it promises, its value with interval.
+
+    Kinds are pot, bank, combination, carom, kick and safety. `cushions` are those of the cue ball after its
+    first contact (before it at a kick). `value` weighs a safe miss; `both` is the chance of this pot and the
+    next one.
+    """
+
+    kind: str
+    ball: str
+    pocket: str | None
+    stroke: Stroke
+    cushions: tuple[str, ...]
+    motion: Motion
+    expected: Expected
+    both: float
+    value: Share
+    tied: bool = False
+
+
+Progress = Callable[[float, Sequence[Option]], bool]
+
+
+def find_options(
+    problem: Problem,
+    spreads: Spreads,
+    *,
+    weight: float = WEIGHT,
+    seed: int = SEED,
+    repetitions: int = REPETITIONS,
+    progress: Progress = lambda share, options: True,
+) -> list[Option]:
+    """Options of a problem with a cue ball; `progress` is told what is found and says whether to go on.
+
+    Raises `ValueError` without a cue ball or a ball on.
+    """
+    if "cue" not in problem.layout or not problem.on:
+        raise ValueError("Options need a cue ball and a ball that is on.")
+    found: list[Option] = []
+
+    def take(candidate: Candidate) -> None:
+        option = _judged(problem, candidate, spreads, weight, seed, repetitions)
+        # What is hardly ever made is no pot to be shown.
+        if candidate.ball is None or (option.expected.pot.rate or 0.0) >= LEAST_POT:
+            found.append(option)
+
+    pots = direct_pots(problem, spreads)[:DIRECT]
+    for done, (ball, pocket, _chance) in enumerate(pots):
+        for route in different(net_of(problem, ball, pocket, spreads), ROUTES):
+            take(_refined(problem, route, spreads, weight, seed))
+            if not progress(0.7 * (done + 0.5) / len(pots), chosen(found)):
+                return chosen(found)
+    made, quiet = come_upon(problem, sweep(problem), spreads, ASKED)
+    direct = {(ball, pocket) for ball, pocket, _ in pots}
+    indirect = [one for one in made if (one.ball, one.pocket) not in direct]
+    for number, candidate in enumerate(
+        (*_spread(indirect, INDIRECT), *different([_turned(one) for one in quiet], SAFETIES))
+    ):
+        take(candidate)
+        if not progress(0.8 + 0.2 * number / (INDIRECT + SAFETIES), chosen(found)):
+            break
+    progress(1.0, chosen(found))
+    return chosen(found)
+
+
+def _turned(quiet: Candidate) -> Candidate:
+    """A quiet stroke ordered by how little it leaves."""
+    return Candidate(quiet.stroke, quiet.ball, quiet.pocket, quiet.rest, 1 - quiet.next_chance)
+
+
+def _spread(candidates: Sequence[Candidate], most: int) -> list[Candidate]:
+    """The softest and best of each ball and pocket, then further ones, at most so many."""
+    groups: dict[tuple[str | None, str | None], list[Candidate]] = {}
+    for one in sorted(candidates, key=lambda candidate: -candidate.next_chance):
+        groups.setdefault((one.ball, one.pocket), []).append(one)
+    kept: list[Candidate] = []
+    for place in range(3):
+        kept += [group[place] for group in groups.values() if place < len(group)]
+    return kept[:most]
+
+
+def _refined(problem: Problem, route: Candidate, spreads: Spreads, weight: float, seed: int) -> Candidate:
+    """The best stroke near a route as the player plays it; of those as good the softest."""
+    near = sorted((route, *around(problem, route, spreads)), key=lambda one: -one.next_chance)
+    softest = min(near, key=lambda one: one.stroke.speed)
+    meant = problem.with_call(route.ball or "", route.pocket or "")
+    tried = []
+    for one in (*near[:TRIED], softest):
+        promise = expected(meant, one.stroke, spreads, seed=seed, repetitions=QUICK)
+        tried.append((valued(promise, weight)[1].value or 0.0, one))
+    best = max(value for value, _ in tried)
+    return min((one for value, one in tried if value >= best - AS_GOOD), key=lambda one: one.stroke.speed)
+
+
+def option_of(
+    problem: Problem,
+    stroke: Stroke,
+    spreads: Spreads,
+    *,
+    weight: float = WEIGHT,
+    seed: int = SEED,
+    repetitions: int = REPETITIONS,
+) -> Option:
+    """A stroke of somebody's own as an option; its ball and pocket are those it pots when played exactly."""
+    motion = simulate(problem.layout, stroke, problem.bed, problem.physics)
+    fell = next(
+        (event for event in motion.events if event.kind == "pocket" and event.balls != ("cue",)), None
+    )
+    ball, pocket = (fell.balls[0], fell.met) if fell is not None else problem.call or (None, None)
+    place = motion.rest().get("cue", (0.0, 0.0))
+    return _judged(problem, Candidate(stroke, ball, pocket, place, 0.0), spreads, weight, seed, repetitions)
+
+
+def _judged(
+    problem: Problem, candidate: Candidate, spreads: Spreads, weight: float, seed: int, repetitions: int
+) -> Option:
+    motion = simulate(problem.layout, candidate.stroke, problem.bed, problem.physics)
+    kind, cushions, first = kind_of(motion, candidate.ball)
+    meant = problem
+    if candidate.ball is not None and candidate.pocket is not None:
+        meant = problem.with_call(candidate.ball, candidate.pocket)
+    promise = expected(meant, candidate.stroke, spreads, seed=seed, repetitions=repetitions)
+    both, value = valued(promise, weight)
+    ball = candidate.ball or first or problem.on[0]
+    return Option(kind, ball, candidate.pocket, candidate.stroke, cushions, motion, promise, both, value)
+
+
+def valued(promise: Expected, weight: float) -> tuple[float, Share]:
+    """The chance of this pot and the next, and the value that weighs what a legal miss leaves."""
+    count = promise.repetitions
+    pot, foul = promise.pot.rate or 0.0, promise.foul.rate or 0.0
+    leave, left = promise.leave.value or 0.0, promise.left.value
+    both = pot * leave
+    miss = max(0.0, 1 - pot - foul)
+    safe = 1 - left if left is not None else 0.0
+    value = both + weight * miss * safe
+    # To first order: shares of repetitions, and means over leaves.
+    slope = leave - weight * safe
+    spread = slope**2 * pot * (1 - pot) / count + (weight * safe) ** 2 * foul * (1 - foul) / count
+    spread += (pot * _half(promise.leave) / Z) ** 2 + (weight * miss * _half(promise.left) / Z) ** 2
+    half = Z * math.sqrt(spread)
+    return both, Share(value, max(0.0, value - half), min(1.0, value + half), count)
+
+
+def _half(share: Share) -> float:
+    return (share.high - share.low) / 2 if share.high is not None and share.low is not None else 0.0
+
+
+def kind_of(motion: Motion, ball: str | None) -> tuple[str, tuple[str, ...], str | None]:
+    """The kind of a stroke that was played exactly, the cue ball's cushions, the ball met first."""
+    before: list[str] = []
+    after: list[str] = []
+    first: str | None = None
+    for event in motion.events:
+        if event.kind == "ball_ball" and "cue" in event.balls and first is None:
+            first = next(name for name in event.balls if name != "cue")
+        elif event.kind == "cushion" and event.balls == ("cue",):
+            (after if first is not None else before).append(event.met)
+    if before:
+        return "kick", tuple(before), first
+    if ball is None:
+        return "safety", tuple(after), first
+    return _kind_of_pot(motion.events, ball, first), tuple(after), first
+
+
+def _kind_of_pot(events: Iterable[Event], ball: str, first: str | None) -> str:
+    banked, by_cue, by_other = False, False, False
+    for event in events:
+        if ball not in event.balls:
+            continue
+        if event.kind == "ball_ball":
+            by_cue, by_other = by_cue or "cue" in event.balls, by_other or "cue" not in event.balls
+        elif event.kind == "cushion":
+            banked = True
+        elif event.kind == "pocket":
+            break
+    if ball != first:
+        return "carom" if by_cue and not by_other else "combination"
+    return "bank" if banked else "pot"
+
+
+def chosen(found: Sequence[Option]) -> list[Option]:
+    """The best that differ for a person: another ball, pocket, kind or route; those as good are marked."""
+    kept: list[Option] = []
+    for option in sorted(found, key=lambda one: -(one.value.value or 0.0)):
+        if len(kept) < SHOWN and not any(_alike(option, other) for other in kept):
+            kept.append(option)
+    if not kept:
+        return []
+    least = kept[0].value.low or 0.0
+    return [
+        replace(one, tied=place > 0 and (one.value.high or 0.0) >= least) for place, one in enumerate(kept)
+    ]
+
+
+def _alike(one: Option, other: Option) -> bool:
+    if (one.kind, one.ball, one.pocket) != (other.kind, other.ball, other.pocket):
+        return False
+    if one.cushions != other.cushions:
+        return False
+    if one.expected.rest is None or other.expected.rest is None:
+        return True
+    return math.dist(one.expected.rest, other.expected.rest) < 0.3
