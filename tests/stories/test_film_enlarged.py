@@ -5,7 +5,7 @@ from PyQt6.QtGui import QWheelEvent
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
-from tests.windows import WindowCase, click, press, wait_until
+from tests.windows import WindowCase, click, on_film, press, wait_until
 
 
 class Enlarged(WindowCase):
@@ -34,10 +34,7 @@ class Enlarged(WindowCase):
 
     def ball_on_film(self, ball):
         """Where a ball of the layout is seen, in the widget."""
-        pointer, layout = self.review.film_pointer, self.review.pictures.layout("before")
-        place = (*layout[ball], self.review.pictures.spec.ball_radius)
-        (u, v), *_ = pointer.camera.project([place])
-        return self.film.widget_place(QPointF(float(u), float(v))).toPoint()
+        return on_film(self.review, self.review.pictures.layout("before")[ball])
 
     def test_what_is_under_the_wheel_stays_and_pictures_come_larger(self):
         at = self.ball_on_film("cue")

@@ -110,7 +110,7 @@ class FilmToStatistics(WindowCase):
         self.assertEqual(self.review.score_line._score.text(), "0 – 0")
 
     def check_statistics(self):
-        press("Ctrl+3")
+        press("Ctrl+5")
         page = self.window.statistics
         wait_until(lambda: page.overview.model.questions, "the overview")
         page.chooser.pages.setCurrentIndex(page.chooser.pages.findData("judged"))

@@ -3,13 +3,17 @@
 import json
 import shutil
 import tempfile
+from collections import Counter
+from math import dist
 from pathlib import Path
 
 from PyQt6.QtWidgets import QApplication
 
 from ripasso.demo.filming.conditions import CONDITIONS, film_again
 from ripasso.demo.filming.recordings import Recipe, render
-from tests.windows import WindowCase, in_dialog, press, wait_until, write
+from ripasso.review.document.edits import add_session
+from tests.sessions import session
+from tests.windows import WindowCase, click, in_dialog, on_film, press, wait_until, write
 
 RECIPE = Recipe(
     "nine_ball",
@@ -31,9 +35,9 @@ class PhoneFilm(WindowCase):
         super().setUpClass()
         cls.films = Path(tempfile.mkdtemp())
         cls.addClassCleanup(shutil.rmtree, cls.films, ignore_errors=True)
-        steady, _ = render("steady", RECIPE, cls.films)
+        cls.steady, _ = render("steady", RECIPE, cls.films)
         cls.film = cls.films / "phone.mp4"
-        film_again(steady, CONDITIONS["trembling"], cls.film)
+        film_again(cls.steady, CONDITIONS["trembling"], cls.film)
         cls.truth = json.loads(cls.film.with_suffix(".truth.json").read_text(encoding="utf-8"))
 
     def begin(self, dialog):
@@ -44,6 +48,45 @@ class PhoneFilm(WindowCase):
         press("Tab")
         wait_until(lambda: dialog._recording is not None, "the film looked through")
         press("Return")
+
+    def carry_a_missed_ball(self):
+        """A ball that the reading did not see, placed once on the film, is there in all later layouts."""
+        shots = self.review.controller.snapshot.shots
+        layouts = [(row, when) for row in shots for when in ("before", "after")]
+        places = [shot[when] for shot in self.truth["shots"] for when in ("before", "after")]
+        lay_still = {
+            ball: [dist(there.get(ball, (9.0, 9.0)), place) < 0.002 for there in places]
+            for ball, place in places[0].items()
+        }
+        missed = max(lay_still, key=lambda ball: sum(lay_still[ball]))
+        for row, when in layouts:
+            left = {ball: list(at) for ball, at in getattr(row.record, when).items() if ball != missed}
+            now = self.review.controller.snapshot.shot(row.key).record
+            marks = {p: sure for p, sure in now.proposed.items() if p != f"/{when}/{missed}"}
+            self.review.controller.choose(row.key)
+            self.review.controller.say_values({(when,): left, ("proposed",): marks}, "Not seen")
+        true = self.truth["shots"][0]["before"][missed]
+        self.review.controller.choose(shots[0].key)
+        press("[", missed)
+        self.wait_for_film()
+        click(self.review.film, on_film(self.review, true))
+        wait_until(lambda: missed in self.review.pictures.layout("before"), "the ball placed")
+        wait_until(lambda: any("lies there still" in text for text in self.said), "the ball carried on")
+        press("Esc")
+        now = [row.record for row in self.review.controller.snapshot.shots for _when in ("before", "after")]
+        self.assertGreater(sum(lay_still[missed]), 2)
+        for number, (record, (_row, when)) in enumerate(zip(now, layouts, strict=True)):
+            with self.subTest(shot=record.number, when=when):
+                there = (getattr(record, when) or {}).get(missed)
+                self.assertEqual(there is not None, lay_still[missed][number])
+                if there is not None:
+                    self.assertLess(dist(there, true), PLACE_M)
+                    self.assertEqual(f"/{when}/{missed}" in record.proposed, number > 0)
+        carried = self.review.controller.snapshot
+        press("Ctrl+Z")
+        self.assertNotIn(missed, self.review.controller.snapshot.shots[1].record.before)
+        press("Ctrl+Shift+Z")
+        self.assertEqual(self.review.controller.snapshot.shots, carried.shots)
 
     def test_from_an_empty_library_to_the_figures(self):
         in_dialog(self.begin)
@@ -59,6 +102,7 @@ class PhoneFilm(WindowCase):
             self.assertAlmostEqual(float(row.record.t_strike), seen["t_strike"], delta=STRIKE_S)
             potted = {(p.ball, p.pocket) for p in row.record.facts.potted or ()}
             self.assertEqual(potted, {(p["ball"], p["pocket"]) for p in seen["potted"]})
+        self.carry_a_missed_ball()
         # What fell was meant to: nobody practises a break with four balls.
         self.assertEqual([shots[place].record.intent for place in (0, 2)], ["pot", "pot"])
         self.review.controller.choose(shots[0].key)
@@ -67,10 +111,36 @@ class PhoneFilm(WindowCase):
         wait_until(
             lambda: not any(r.record.proposed for r in self.review.controller.snapshot.shots), "all accepted"
         )
-        press("Ctrl+3")
+        press("Ctrl+5")
         statistics = self.window.statistics
         wait_until(lambda: not statistics.is_computing and not self.workspace.background.busy, "the figures")
         self.assertIn(
             "Ada Pot", [statistics.chooser.first.itemText(i) for i in range(statistics.chooser.first.count())]
         )
         self.assertEqual(len(statistics._page.facts), len(true))
+
+    def test_a_second_film_waits_for_the_first(self):
+        recordings = [
+            {"id": name, "file": str(path)} for name, path in (("one", self.steady), ("two", self.film))
+        ]
+        made = session(game="nine_ball", racks=[], recordings=recordings, table={"preset": "pool_9ft"})
+        self.workspace.document.run(add_session(made))
+        self.window.open_session("test")
+        self.wait_for_film()
+        press("Ctrl+L")
+        wait_until(lambda: "left" in self.review.transport._read.text(), "how long it takes")
+        self.assertRegex(self.review.transport._read.text(), r"^\d+ %, \d+ (s|min) left$")
+        self.review.film_controller.choose("two")
+        self.review.refresh()
+        self.wait_for_film()
+        press("Ctrl+L")
+        self.assertEqual(self.said[-1], "This film is read after 1 film before it.")
+        press("Ctrl+L")
+        self.assertEqual(self.said[-1], "This film is not read after all.")
+        press("Ctrl+L")
+        run = self.review.reading._run
+        wait_until(lambda: self.review.reading._run is not run, "the first film read", 240)
+        self.assertEqual(self.review.reading._run.recording, "two")
+        self.assertTrue(self.review.reading.busy)
+        found = Counter(row.record.recording for row in self.review.controller.snapshot.shots)
+        self.assertEqual(found, {"one": 3})

@@ -82,6 +82,11 @@ def find_table(picture: Bytes, spec: TableSpec) -> FoundTable:
     return FoundTable(ends[best].camera, SURE if is_sure else EITHER_END, ends[best].residual_px)
 
 
+def cloth_outline(picture: Bytes) -> Array:
+    """The outline (n, 2) of the cloth in a small picture, at its true edge, pixels; raises `NoTable`."""
+    return _outline_and_corners(_cloth(picture), picture)[0]
+
+
 def _view(corner_view: Camera, outline: Array, spec: TableSpec, size: tuple[int, int]) -> Bent | None:
     """The view from four corners, or with the lens that the whole outline shows; None: nobody's camera.
 

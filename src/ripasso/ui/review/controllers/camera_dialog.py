@@ -2,15 +2,17 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import Any
 
 from PyQt6.QtCore import QPointF, Qt
-from PyQt6.QtGui import QKeyEvent
+from PyQt6.QtGui import QKeyEvent, QPixmap
 from PyQt6.QtWidgets import (
     QCheckBox,
     QComboBox,
     QDialog,
     QHBoxLayout,
+    QLabel,
     QListWidget,
     QListWidgetItem,
     QPushButton,
@@ -18,7 +20,7 @@ from PyQt6.QtWidgets import (
 )
 
 from ripasso.core.table import table_spec
-from ripasso.core.table.known_points import exactness_m
+from ripasso.drawing.primitives import Line
 from ripasso.film import Picture
 from ripasso.film.calibration.views import camera_of
 from ripasso.film.decoding.still import whole_frame
@@ -26,15 +28,19 @@ from ripasso.review.language.vocabulary import clock, count
 from ripasso.review.record.model import Recording, serialize
 from ripasso.review.record.parts import View
 from ripasso.review.recordings.views import copy_view, forget_view, set_view, view_at
+from ripasso.ui.painting import picture_of
 from ripasso.ui.review.film.film_view import FilmView, Glass
-from ripasso.ui.review.film.view_state import FEWEST, ViewState
+from ripasso.ui.review.film.view_state import CIRCLES_ENLARGED, FEWEST, ViewState
+from ripasso.ui.review.film.view_work import ViewWork
 from ripasso.ui.review.shared.context import ReviewContext
 from ripasso.ui.review.state.review_controller import ReviewController
 from ripasso.ui.services.background import Background
 from ripasso.ui.theme import Theme
 from ripasso.ui.widgets.basics import label
 
-NEAR_PX = 12.0
+NEAR_PX, PLAN_WIDTH = 12.0, 314
+#: From this on a press is a drag, pixels of the film; so near the cloth's edge lines lie on it.
+DRAG_PX, ON_EDGE_PX = 2.0, 1.5
 
 
 def open_camera_dialog(context: ReviewContext) -> CameraDialog | None:
@@ -69,8 +75,10 @@ class CameraDialog(QDialog):
         self.state = ViewState(
             table_spec(snapshot.head.table if snapshot else None), (index.width, index.height)
         )
+        self.work = ViewWork(self._background, self.state, (index, picture.number), self.refresh)
         self._dragged: str | None = None
-        self._fit_number: int | None = None
+        #: Of a view without clicked points: which of them the mouse took, and where.
+        self._taken: tuple[str, QPointF] | None = None
         self._replaces = self._stored_place()
         self.film = FilmView(self._theme)
         self.points = QListWidget()
@@ -88,8 +96,10 @@ class CameraDialog(QDialog):
         self.resize(theme.px(1180), theme.px(700))
         self._ask = label("", "title", wrap=True)
         self._quality = label("", wrap=True)
+        self._plan = QLabel()
+        self._plan.setAccessibleName("The table from above, with the point to be clicked")
         self.points.setAccessibleName("Known points of the table")
-        self.points.setFixedWidth(theme.px(314))
+        self.points.setFixedWidth(theme.px(PLAN_WIDTH))
         self.skip = QPushButton("Not in the picture")
         self.forget = QPushButton("Delete this point")
         self.whole = QCheckBox("Holds for the whole film")
@@ -104,7 +114,7 @@ class CameraDialog(QDialog):
             button.setAutoDefault(False)
         side = QVBoxLayout()
         side.setSpacing(8)
-        for part in (self._ask, self.points, self.skip, self.forget, self._quality, self.whole):
+        for part in (self._ask, self._plan, self.points, self.skip, self.forget, self._quality, self.whole):
             side.addWidget(part)
         row = QHBoxLayout()
         row.addWidget(self._others, 1)
@@ -144,7 +154,13 @@ class CameraDialog(QDialog):
         self.whole.setChecked(view is None or view.from_ is None)
         if view is not None:
             self.state.load([serialize(point) for point in view.points or ()])
-            self._fit()
+            self.state.found = camera_of(view.camera)
+        if self.state.clicked:
+            self.work.fit()
+        elif self.state.found is not None:
+            self.work.check()
+        else:
+            self.work.find()
         self._sources: list[View] = []
         snapshot = self._controller.snapshot
         for recording in (snapshot.head.recordings if snapshot else None) or ():
@@ -166,8 +182,10 @@ class CameraDialog(QDialog):
     def _press(self, pixel: QPointF, _also: bool) -> None:
         at = (pixel.x(), pixel.y())
         reach = NEAR_PX * self.state.size[0] / max(1.0, self.film.picture_area().width())
+        seen = self.state.seen_near(at, reach)
+        self._taken = (seen, pixel) if seen is not None else None
         self._dragged = self.state.near(at, reach)
-        if self._dragged is None:
+        if self._dragged is None and self._taken is None:
             self._dragged = self.state.current
             self.state.put(at, self._dragged)
         self.refresh()
@@ -176,16 +194,28 @@ class CameraDialog(QDialog):
         if self._dragged is not None:
             self.state.put((pixel.x(), pixel.y()), self._dragged)
             self.film.show_layers(self.state.drawing(), self.state.size)
+        elif self._taken is not None:
+            shift = Line(
+                ((self._taken[1].x(), -self._taken[1].y()), (pixel.x(), -pixel.y())), "mark.error", "thin"
+            )
+            drawn = self.state.drawing()
+            self.film.show_layers(replace(drawn, primitives=(*drawn.primitives, shift)), self.state.size)
         self._hover(pixel)
 
     def _release(self, pixel: QPointF, _also: bool) -> None:
+        at, taken, self._taken = (pixel.x(), pixel.y()), self._taken, None
+        if taken is not None and (pixel - taken[1]).manhattanLength() >= DRAG_PX:
+            self.work.mend(taken[0], at)
+            return
+        if taken is not None:
+            self._dragged = self.state.current
         if self._dragged is None:
             return
-        self.state.put((pixel.x(), pixel.y()), self._dragged)
+        self.state.put(at, self._dragged)
         if self._dragged == self.state.current:
             self.state.go_on()
         self._dragged = None
-        self._fit()
+        self.work.fit()
         self.refresh()
 
     def _hover(self, pixel: QPointF) -> None:
@@ -201,7 +231,7 @@ class CameraDialog(QDialog):
 
     def _forget(self) -> None:
         self.state.forget(self.state.current)
-        self._fit()
+        self.work.fit()
         self.refresh()
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
@@ -209,44 +239,18 @@ class CameraDialog(QDialog):
             self._skip()
         elif event is not None and event.key() == Qt.Key.Key_Delete:
             self._forget()
+        elif event is not None and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            if self.keep.isEnabled():
+                self._keep()
         else:
             super().keyPressEvent(event)
 
     # The camera
 
-    def _fit(self) -> None:
-        """Look for the camera in the background; an older answer is dropped."""
-        if self._fit_number is not None:
-            self._background.forget(self._fit_number)
-            self._fit_number = None
-        places, pixels = self.state.given()
-        if len(places) < FEWEST:
-            self.state.fitted, self.state.problem = None, ""
-            return
-        size, exact_m = self.state.size, exactness_m(self.state.spec, places)
-
-        def work() -> Any:
-            from ripasso.film.calibration.camera_fit import fit_view
-
-            return fit_view(places, pixels, size, exact_m)
-
-        self._fit_number = self._background.run(work, self._fitted, self._not_fitted)
-
-    def _fitted(self, fitted: Any) -> None:
-        self._fit_number = None
-        self.state.fitted, self.state.problem = fitted, ""
-        self.refresh()
-
-    def _not_fitted(self, error: Exception) -> None:
-        self._fit_number = None
-        self.state.fitted, self.state.problem = None, str(error)
-        self.refresh()
-
     def refresh(self) -> None:
         """Show the points, the camera and the table over the frame."""
         state = self.state
-        every = state.current in state.clicked
-        self._ask.setText("Drag a point that does not fit" if every else f"Click the {state.current}")
+        self._ask.setText(self._ask_words())
         residuals = state.residuals()
         self.points.clear()
         for point in state.points:
@@ -259,23 +263,51 @@ class CameraDialog(QDialog):
                 self.points.setCurrentItem(item)
         self._quality.setText(self._quality_words())
         self.forget.setEnabled(state.current in state.clicked)
-        self.keep.setEnabled(state.fitted is not None)
+        self.keep.setEnabled(state.camera is not None)
+        picture = picture_of(state.plan(), self._theme, self._theme.px(PLAN_WIDTH))
+        self._plan.setPixmap(QPixmap.fromImage(picture))
         self.film.show_layers(state.drawing(), state.size)
+
+    def _ask_words(self) -> str:
+        state = self.state
+        if state.found is not None and not state.clicked:
+            return "Do the lines lie on the table?"
+        return (
+            "Drag a point that does not fit"
+            if state.current in state.clicked
+            else f"Click the {state.current}"
+        )
 
     def _quality_words(self) -> str:
         state = self.state
-        missing = FEWEST - len(state.clicked)
         if state.problem:
             return state.problem
+        if not state.clicked:
+            if state.found is None:
+                return "Looking for the table" if self.work.busy else f"{FEWEST} points needed."
+            return f"{self._edge_words()} Return keeps this view; one point dragged to its place mends it."
+        missing = FEWEST - len(state.clicked)
+        if missing > 0:
+            return f"{count(missing, 'more point')} needed."
         if state.fitted is None:
-            return f"{count(missing, 'more point')} needed." if missing > 0 else "Looking for the camera"
+            return "Looking for the camera"
         sure = state.uncertainty_mm()
         where = (
-            f" A ball is placed within {sure[0]:.0f} mm in the middle and {sure[1]:.0f} mm at the far end."
+            f" A ball is placed within {sure[0]:.0f} mm in the middle and {sure[1]:.0f} mm at the far end "
+            f"(circles, {CIRCLES_ENLARGED} times as large)."
             if sure
             else ""
         )
-        return f"Residual {state.fitted.residual_px:.1f} px over {len(state.clicked)} points.{where}"
+        points = f"Residual {state.fitted.residual_px:.1f} px over {len(state.clicked)} points."
+        return f"{points}{where} {self._edge_words()}".strip()
+
+    def _edge_words(self) -> str:
+        off = self.state.off_px
+        if off is None:
+            return "" if self.work.busy else "The edge of the cloth is not to be told in this picture."
+        if off <= ON_EDGE_PX:
+            return f"Its lines lie on the cloth ({off:.1f} px)."
+        return f"Its lines are {off:.1f} px off the cloth's edge."
 
     # What is kept
 
@@ -309,6 +341,5 @@ class CameraDialog(QDialog):
 
     def done(self, result: int) -> None:
         """Closed: an answer that is still on its way is not wanted."""
-        if self._fit_number is not None:
-            self._background.forget(self._fit_number)
+        self.work.stop()
         super().done(result)

@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, field
 from functools import partial
 from threading import Event
+from time import monotonic
 from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QObject, QPoint, pyqtSignal
@@ -27,6 +28,9 @@ from ripasso.review.recordings.proposed_shots import (
 from ripasso.review.recordings.views import add_views, recording_of, set_view, view_at
 from ripasso.ui.review.shared.context import ReviewContext
 from ripasso.ui.widgets.basics import pop_up
+
+#: From so many seconds on what is left of a reading is told.
+TOLD_AFTER_S = 1.5
 
 if TYPE_CHECKING:
     from ripasso.film.reading.reader import FilmReading, Told
@@ -53,14 +57,38 @@ class _Run:
     stop: Event = field(default_factory=Event)
     reading: FilmReading | None = None
     busy: bool = False
+    #: When it began or went on, and where in the film (seconds).
+    began_at: float = 0.0
+    began_s: float = 0.0
+
+    def left_words(self) -> str:
+        """How much of the film is read, and how long the rest will take."""
+        total, to_s = self.index.duration_s, self.reading.read_to_s if self.reading else 0.0
+        words = f"{100 * to_s / max(total, 1e-9):.0f} %"
+        speed = self.speed()
+        return f"{words}, {time_left((total - to_s) / speed)}" if speed else words
+
+    def speed(self) -> float | None:
+        """Seconds of the film read in a second; None until some were."""
+        to_s, spent = self.reading.read_to_s if self.reading else 0.0, monotonic() - self.began_at
+        read = to_s - self.began_s
+        return read / spent if read > 0 and spent > TOLD_AFTER_S else None
+
+
+def time_left(seconds: float) -> str:
+    """How long something will take, in words as exact as can be told."""
+    if seconds < 50:
+        return f"{10 * max(1, round(seconds / 10))} s left"
+    return f"{max(1, round(seconds / 60))} min left"
 
 
 class ReadingController:
-    """Works for the page whose parts it has."""
+    """Works for the page whose parts it has. Films of the session wait for the one that is being read."""
 
     def __init__(self, context: ReviewContext) -> None:
         self._context = context
         self._run: _Run | None = None
+        self._waiting: list[_Run] = []
         self._bell = _Bell()
         self._bell.begun.connect(self._begun)
         self._bell.progressed.connect(self._progressed)
@@ -73,18 +101,36 @@ class ReadingController:
         return self._run is not None and self._run.busy
 
     def toggle(self) -> None:
-        """Read the film in hand; while it is read, stop; stopped, go on."""
+        """Read the film in hand; while it is read, stop; stopped, go on. While another is read, it waits."""
         run = self._run
         if run is not None and run.busy:
-            run.stop.set()
+            if self._is_in_hand(run):
+                run.stop.set()
+            else:
+                self._queue()
             return
         if run is None or not self._is_in_hand(run):
             self.put_away()
             run = self._run = self._new_run()
-        if run is None:
+        if run is not None:
+            self._start(run)
+
+    def _queue(self) -> None:
+        """The film in hand is read when those before it are; asked again, it is not."""
+        waiting = next((run for run in self._waiting if self._is_in_hand(run)), None)
+        if waiting is not None:
+            self._waiting.remove(waiting)
+            self._context.say("This film is not read after all.")
             return
+        run = self._new_run()
+        if run is not None:
+            self._waiting.append(run)
+            self._context.say(f"This film is read after {count(len(self._waiting), 'film')} before it.")
+
+    def _start(self, run: _Run) -> None:
         run.stop.clear()
         run.busy = True
+        run.began_at, run.began_s = monotonic(), run.reading.read_to_s if run.reading else run.start_s
         if run.reading is None:
             self._context.say(
                 "The film is being read: its table first, then shot by shot. The same key stops it."
@@ -98,11 +144,22 @@ class ReadingController:
     def put_away(self) -> None:
         """Stop, as when another session is opened."""
         run, self._run = self._run, None
+        self._waiting.clear()
         if run is not None:
             run.stop.set()
             if not run.busy and run.reading is not None:
                 run.reading.close()
-        self._context.shots.transport.strip.show_read(0.0)
+        self._show_progress(None)
+
+    def _show_progress(self, run: _Run | None) -> None:
+        """How far the film on show is read; nothing where another one is."""
+        transport = self._context.shots.transport
+        if run is None or run.reading is None or not self._is_in_hand(run):
+            transport.show_reading(0.0, "", "")
+            return
+        speed = run.speed()
+        tip = f"Read at {speed:.1f} times the speed of the film." if speed else ""
+        transport.show_reading(run.reading.read_to_s, run.left_words(), tip)
 
     def _is_in_hand(self, run: _Run) -> bool:
         snapshot, recording = self._context.controller.snapshot, self._context.film_controller.recording
@@ -111,6 +168,10 @@ class ReadingController:
             and recording is not None
             and (snapshot.key, recording.id) == (run.session, run.recording)
         )
+
+    def _is_of_session(self, run: _Run) -> bool:
+        snapshot = self._context.controller.snapshot
+        return snapshot is not None and snapshot.key == run.session
 
     def _new_run(self) -> _Run | None:
         snapshot, recording = self._context.controller.snapshot, self._context.film_controller.recording
@@ -158,17 +219,18 @@ class ReadingController:
             self._context.controller.perform_session(lambda now: set_view(now, run.recording, data))
         if sure < 1 and sure > 0.9:
             self._context.say(
-                "The table was found. Look whether its lines lie on it; ⇧V sets the view by hand.", "good"
+                "The table was found. ⇧V shows its lines on the film: Return keeps them, a drag mends them.",
+                "good",
             )
         else:
             self._context.say("The table was found, but not which end is the head: ⇧V says it.", "unsure")
 
-    def _progressed(self, run: _Run, to_s: float) -> None:
-        if run is self._run:
-            self._context.shots.transport.strip.show_read(to_s)
+    def _progressed(self, run: _Run, _to_s: float) -> None:
+        if run is self._run and run.busy:
+            self._show_progress(run)
 
     def _take_in(self, run: _Run, shots: Sequence[Told]) -> None:
-        if run is not self._run or not self._is_in_hand(run):
+        if run is not self._run or not self._is_of_session(run):
             return
         read = [(shot.rack, shot.values) for shot in shots]
         self._context.controller.perform_session(lambda now: take_in_shots(now, run.recording, read))
@@ -180,21 +242,21 @@ class ReadingController:
                 run.reading.close()
             return
         if not finished or run.reading is None:
+            self._show_progress(None)
             self._context.say("Reading is stopped; the same key goes on with it.")
             return
         shots = run.reading.shots()
         # What was seen later may name balls better: what nobody has accepted is told anew.
         self._take_in(run, shots)
         notice, stretches, views = run.reading.notice, run.reading.stretches(), run.reading.stated_views()
-        if len(views) > 1 and self._is_in_hand(run):
+        if len(views) > 1 and self._is_of_session(run):
             self._context.controller.perform_session(lambda now: add_views(now, run.recording, views[1:]))
-        if stretches and self._is_in_hand(run):
+        if stretches and self._is_of_session(run):
             self._context.controller.perform_session(
                 lambda now: propose_stretches(now, run.recording, stretches)
             )
         run.reading.close()
-        self._context.shots.transport.strip.show_read(0.0)
-        self._run = None
+        self._go_on()
         if notice:
             self._context.say(notice, "unsure")
         else:
@@ -206,9 +268,15 @@ class ReadingController:
     def _failed(self, run: _Run, error: Exception) -> None:
         run.busy = False
         if run is self._run:
-            self._run = None
-            self._context.shots.transport.strip.show_read(0.0)
+            self._go_on()
             self._context.say(str(error), "bad")
+
+    def _go_on(self) -> None:
+        """The film in work is done with: the next one that waits is read."""
+        self._show_progress(None)
+        self._run = self._waiting.pop(0) if self._waiting else None
+        if self._run is not None:
+            self._start(self._run)
 
     # Accepting and correcting
 

@@ -102,6 +102,11 @@ class FilmPlayer(QObject):
         """The index of the film that is open."""
         return self._worker.index if self._worker else None
 
+    def size(self) -> tuple[int, int] | None:
+        """Width and height of the film that is open, pixels."""
+        index = self.index
+        return (index.width, index.height) if index is not None else None
+
     @property
     def picture(self) -> Picture | None:
         """The picture on screen."""

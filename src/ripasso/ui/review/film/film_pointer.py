@@ -74,8 +74,7 @@ class FilmPointer:
     @property
     def film_size(self) -> tuple[int, int]:
         """Width and height of the film."""
-        index = self._player.index
-        return (index.width, index.height) if index else (1280, 720)
+        return self._player.size() or (1280, 720)
 
     def layers(self, layers: Layers, shown: bool) -> Drawing | None:
         """The layers as the film sees them; None without a view, or where they are not wanted."""

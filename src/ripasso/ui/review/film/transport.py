@@ -268,7 +268,8 @@ class Transport(QWidget):
         self._speed.activated.connect(lambda i: self.speed_chosen.emit(SPEEDS[i]))
         layout.addWidget(self._speed)
         self._read = self._button(actions, "read_film", None)
-        self._read.setText(f"read  {self._read.text()}")
+        self._read_text, self._read_tip = f"read  {self._read.text()}", self._read.toolTip()
+        self._read.setText(self._read_text)
         layout.addWidget(self._read)
         layout.addWidget(self.strip, 1)
         layout.addWidget(self._time)
@@ -288,6 +289,12 @@ class Transport(QWidget):
     def show_playing(self, playing: bool) -> None:
         """The button shows what it would do."""
         self._play.setIcon(self._theme.icon("pause" if playing else "play"))
+
+    def show_reading(self, to_s: float, left: str, tip: str) -> None:
+        """Up to where the film is read while it is being read (0: it is not), and how much is left."""
+        self.strip.show_read(to_s)
+        self._read.setText(left or self._read_text)
+        self._read.setToolTip(f"{self._read_tip} {tip}".strip())
 
     def show_film_open(self, is_open: bool) -> None:
         """Only a film that is open can be read."""

@@ -11,9 +11,11 @@ from ripasso.core.table import TableSpec
 from ripasso.core.table.known_points import KnownPoint, known_points, nose_height, nose_outline, string_line
 from ripasso.drawing import Drawing
 from ripasso.drawing.primitives import Circle, Line, Primitive, Text
+from ripasso.drawing.table import TableScene, table_drawing
 from ripasso.drawing.through import through_view
 
 if TYPE_CHECKING:
+    from ripasso.film.calibration.camera import Camera
     from ripasso.film.calibration.camera_fit import FittedView
 
 Pixel = tuple[float, float]
@@ -21,18 +23,31 @@ Pixel = tuple[float, float]
 FEWEST = 4
 SAME_M = 0.02
 CROSS_PX = 9.0
+#: Marks of the small plan, as shares of the table's width; how much enlarged uncertainty is drawn.
+PLAN_DOT, PLAN_RING, CIRCLES_ENLARGED = 0.03, 0.07, 5
 
 
 class ViewState:
-    """Points of one view. `fitted` is None as long as there are too few; `problem` says what is wrong."""
+    """Points of one view, and its camera.
+
+    `found` is the camera without points, as a reading found it; `fitted` that of the clicked points, None as
+    long as there are too few. `problem` says what is wrong; `off_px` how far the cloth is off the view.
+    """
 
     def __init__(self, spec: TableSpec, size: tuple[int, int]) -> None:
         self.spec, self.size = spec, size
         self.points: tuple[KnownPoint, ...] = known_points(spec)
         self.clicked: dict[str, Pixel] = {}
         self.current = self.points[0].name
+        self.found: Camera | None = None
         self.fitted: FittedView | None = None
+        self.off_px: float | None = None
         self.problem = ""
+
+    @property
+    def camera(self) -> Camera | None:
+        """The camera that is drawn and kept."""
+        return self.fitted.camera if self.fitted is not None else self.found
 
     def load(self, points: list[JsonMapping]) -> None:
         """Take over the points of a stored view."""
@@ -83,12 +98,21 @@ class ViewState:
             return None
         return near
 
+    def seen_near(self, pixel: Pixel, within: float) -> str | None:
+        """The known point that the camera sees near a pixel, where none was clicked: it can be dragged."""
+        if self.camera is None or self.clicked:
+            return None
+        seen = self.camera.project([point.place for point in self.points])
+        away = np.nan_to_num(np.hypot(*(seen - pixel).T), nan=np.inf)
+        nearest = int(np.argmin(away))
+        return self.points[nearest].name if away[nearest] <= within else None
+
     def _expected(self) -> Pixel | None:
         """Where the camera expects the point that is asked for; None without one, or when it was clicked."""
-        if self.fitted is None or self.current in self.clicked:
+        if self.camera is None or self.current in self.clicked:
             return None
         current = next(point for point in self.points if point.name == self.current)
-        ((u, v),) = self.fitted.camera.project([current.place])
+        ((u, v),) = self.camera.project([current.place])
         return (float(u), float(v)) if np.isfinite([u, v]).all() else None
 
     def given(self) -> tuple[list[tuple[float, float, float]], list[Pixel]]:
@@ -124,27 +148,63 @@ class ViewState:
             data["from"] = round(start_s, 6)
         if end_s is not None:
             data["to"] = round(end_s, 6)
-        data["points"] = [
-            {"table": list(point.place), "image": [round(v, 2) for v in self.clicked[point.name]]}
-            for point in chosen
-        ]
-        if self.fitted is not None:
-            data["camera"] = self.fitted.camera.as_data()
+        if chosen:
+            data["points"] = [
+                {"table": list(point.place), "image": [round(v, 2) for v in self.clicked[point.name]]}
+                for point in chosen
+            ]
+        if self.camera is not None:
+            data["camera"] = self.camera.as_data()
         return data
 
     def drawing(self) -> Drawing:
         """The table drawn back over the picture, and the clicked points."""
         width, height = self.size
         drawn: list[Primitive] = []
+        if self.camera is not None:
+            drawn += self._table(self.camera)
         if self.fitted is not None:
-            drawn += self._table()
+            drawn += self._ellipses(self.fitted)
         for name, (u, v) in self.clicked.items():
             drawn += _cross((u, -v), "mark.error" if name == self.current else "mark.played")
         return Drawing(tuple(drawn), -0.5, -height + 0.5, width - 0.5, 0.5, "The table drawn over the film")
 
-    def _table(self) -> list[Primitive]:
-        assert self.fitted is not None
-        camera, spec = self.fitted.camera, self.spec
+    def plan(self) -> Drawing:
+        """The table from above: which end is the head, what was clicked, and where to click now."""
+        spec = self.spec
+        over: list[Primitive] = [
+            Text((0.16 * spec.length, spec.width / 2), "head", "mark.frame", 0.12 * spec.width)
+        ]
+        for point in self.points:
+            at = (point.place[0], point.place[1])
+            if point.name in self.clicked:
+                over.append(Circle(at, PLAN_DOT * spec.width, "mark.played"))
+            if point.name == self.current:
+                over.append(Circle(at, PLAN_RING * spec.width, None, "mark.error", "bold"))
+                over += [
+                    Line(line, "mark.error", "thin")
+                    for line in (
+                        ((at[0] - PLAN_RING, at[1]), (at[0] + PLAN_RING, at[1])),
+                        ((at[0], at[1] - PLAN_RING), (at[0], at[1] + PLAN_RING)),
+                    )
+                ]
+        return table_drawing(TableScene(spec, {}, over=tuple(over)))
+
+    def _ellipses(self, fitted: FittedView) -> list[Primitive]:
+        """How sure a ball's place is at nine places: the 95 % circle on the table, enlarged."""
+        spec, height = self.spec, self.spec.ball_radius
+        shares = (0.08, 0.5, 0.92)
+        places = [(x * spec.length, y * spec.width, height) for x in shares for y in shares]
+        radii = fitted.uncertainty_m(fitted.camera.project(places), height)
+        circles = [
+            Circle((x, y), CIRCLES_ENLARGED * float(radius), None, "mark.error", "thin")
+            for (x, y, _), radius in zip(places, radii, strict=True)
+            if np.isfinite(radius)
+        ]
+        return list(through_view(circles, fitted.camera.project, self.size, height).primitives)
+
+    def _table(self, camera: Camera) -> list[Primitive]:
+        spec = self.spec
         drawn: list[Primitive] = []
 
         def draw(primitive: Primitive, height: float) -> None:

@@ -39,6 +39,7 @@ class Controllers:
     again: AgainController
     sound: FilmSound
     layouts: LayoutsController
+    plan: Callable[[], object]
 
 
 def key_functions(to: Controllers) -> Functions:
@@ -147,6 +148,7 @@ def _dialogs(to: Controllers) -> Functions:
     dialogs = to.dialogs
     return {
         "gap": dialogs.begin_rack,
+        "plan_shot": to.plan,
         "slip": dialogs.whole_slip,
         "options": dialogs.options,
         "rack_sheet": dialogs.rack_sheet,

@@ -9,6 +9,7 @@ from ripasso.film import Picture
 from ripasso.ui.actions import ActionRegistry
 from ripasso.ui.review.again.again_controller import AgainController
 from ripasso.ui.review.again.again_page import AgainPage
+from ripasso.ui.review.controllers.carrying_controller import CarryingController
 from ripasso.ui.review.controllers.dialog_controller import DialogController
 from ripasso.ui.review.controllers.film_view_controller import FilmViewController
 from ripasso.ui.review.controllers.reading_controller import ReadingController
@@ -19,6 +20,7 @@ from ripasso.ui.review.film.film_player import FilmPlayer
 from ripasso.ui.review.film.film_pointer import FilmPointer
 from ripasso.ui.review.film.film_sound import FilmSound
 from ripasso.ui.review.film.side_by_side import SideBySideView
+from ripasso.ui.review.film.view_exactness import ViewExactness
 from ripasso.ui.review.find.find_controller import FindController
 from ripasso.ui.review.find.find_page import FindPage
 from ripasso.ui.review.page.key_functions import Controllers, key_functions
@@ -41,6 +43,7 @@ class ReviewPage(QWidget):
 
     another_film_wanted = pyqtSignal()
     film_wanted = pyqtSignal()
+    plan_wanted = pyqtSignal()
 
     def __init__(self, workspace: Workspace) -> None:
         super().__init__()
@@ -67,6 +70,7 @@ class ReviewPage(QWidget):
             self.actions_book,
             workspace.drafts,
             workspace.settings,
+            ViewExactness(workspace.background, self.player.size, self.refresh),
         )
         self.ribbon, self.film, self.transport = shots.ribbon, shots.film, shots.transport
         self.table, self.slip, self.key_board = shots.table, shots.slip, shots.key_board
@@ -93,6 +97,7 @@ class ReviewPage(QWidget):
             self.context, self.beside, self.another_film_wanted.emit
         )
         self.reading = ReadingController(self.context)
+        self.carrying = CarryingController(self.context)
         self.find_page = FindPage(theme, workspace.settings)
         self.finding = FindController(self.context, self.find_page, self._show_found)
         self.again_page = AgainPage(theme)
@@ -116,6 +121,7 @@ class ReviewPage(QWidget):
                     self.again,
                     self.sound,
                     self.layouts,
+                    self.plan_wanted.emit,
                 )
             )
         )

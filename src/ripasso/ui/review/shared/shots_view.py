@@ -33,6 +33,7 @@ from ripasso.ui.review.film.film_blocks import FilmBlocks
 from ripasso.ui.review.film.film_view import FilmView
 from ripasso.ui.review.film.film_window import FilmWindow
 from ripasso.ui.review.film.transport import Transport
+from ripasso.ui.review.film.view_exactness import ViewExactness
 from ripasso.ui.review.rack.ribbon_view import RibbonView
 from ripasso.ui.review.shared.arrangement import Arrangement, Parts
 from ripasso.ui.review.shot.key_board import KeyBoard
@@ -64,8 +65,10 @@ class ShotsView(QWidget):
         actions: ActionRegistry,
         drafts: NoteDrafts,
         settings: Settings,
+        exactness: ViewExactness,
     ) -> None:
         super().__init__()
+        self.exactness = exactness
         self._theme, self._controller, self.pictures, self._book = theme, controller, pictures, book
         self.ribbon = RibbonView(theme)
         self.film = FilmView(theme)
@@ -244,7 +247,8 @@ class ShotsView(QWidget):
             self.slip.measures.show_lines(())
             return
         spec = table_spec(snapshot.head.table)
-        units = Units(self.pictures.unit, spec, snapshot.head.game)
+        exact_m = self.exactness.of_shot(snapshot, shot.record, spec)
+        units = Units(self.pictures.unit, spec, snapshot.head.game, exact_m)
         measured = self._book.rack(snapshot, rack)
         place = rack.place(shot.key)
         before = shot.record.before or {}

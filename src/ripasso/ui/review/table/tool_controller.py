@@ -36,7 +36,7 @@ from ripasso.ui.review.table.tools import PEN_TOOLS, TOOLS, ZONE_TOOLS, DragTool
 
 
 class ToolController:
-    """What tools work on. Connect to `changed` for a tool that was taken, or that moved something."""
+    """What tools work on. Connect to `changed` for a tool that was taken or that moved something."""
 
     def __init__(self, controller: ReviewController, book: MeasureCache, say: Say) -> None:
         self._controller, self._book, self._say = controller, book, say
@@ -46,6 +46,8 @@ class ToolController:
         self._last: tuple[When, str] | None = None
         self._shot: str | None = None
         self.changed: Signal[None] = Signal()
+        #: A ball was put at a place by a person: before or after the shot in hand, and which.
+        self.placed: Signal[tuple[When, str]] = Signal()
         controller.changed.connect(self._follow)
 
     def _follow(self, _none: None) -> None:
@@ -212,7 +214,8 @@ class ToolController:
     def place(self, when: When, ball: str, place: Place) -> None:
         """Put a ball at a place."""
         self._last = (when, ball)
-        self._controller.perform(lambda snapshot, shot: place_ball(snapshot, shot, when, ball, place))
+        if self._controller.perform(lambda snapshot, shot: place_ball(snapshot, shot, when, ball, place)):
+            self.placed.emit((when, ball))
 
     def say_values(self, values: dict[Path, object], label: str) -> None:
         """Set values of the shot in hand."""
