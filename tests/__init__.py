@@ -11,8 +11,10 @@ import warnings
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 _home = tempfile.TemporaryDirectory(prefix="ripasso-tests-")
 atexit.register(_home.cleanup)
-for _name in ("XDG_CONFIG_HOME", "XDG_DATA_HOME", "XDG_CACHE_HOME"):
+for _name in ("XDG_CONFIG_HOME", "XDG_DATA_HOME"):
     os.environ[_name] = f"{_home.name}/{_name.lower()}"
+# What is compiled once serves every process of a run.
+os.environ["XDG_CACHE_HOME"] = os.environ.setdefault("RIPASSO_TESTS_CACHE", f"{_home.name}/cache")
 os.environ["HOME"] = _home.name
 # A warning is a failure: of Python here, of Qt in tests.run.
 warnings.simplefilter("error")

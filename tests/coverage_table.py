@@ -58,6 +58,7 @@ def shares(folder: Path) -> dict[str, Share]:
     )
     joined.exclude("if TYPE_CHECKING:")
     joined.exclude(r"^\s*\.\.\.$")
+    joined.exclude(r"^@compile_$")  # machine code: nothing of it is traced
     joined.combine(data_paths=[str(folder)])
     numbers: dict[str, Numbers] = {}
     for path in sorted(SOURCE.rglob("*.py")):

@@ -22,7 +22,6 @@ from ripasso.ui.review.rack.rack_dialog import RackDialog
 from ripasso.ui.review.shot.whole_slip import WholeSlip
 from ripasso.ui.review.state.keys import SHEET as REVIEW_SHEET
 from ripasso.ui.review.table.table_dialog import TableDialog
-from ripasso.ui.sessions.new_session import NewSessionDialog
 from ripasso.ui.settings_dialog import choose
 from ripasso.ui.window import ACTIONS as WINDOW_ACTIONS
 from ripasso.ui.window import MainWindow
@@ -52,14 +51,10 @@ def main(folder: Path) -> None:
         _reading(workspace, window)
         take("review-reading")
         window.review.reading.put_away()
+        _plan(window, take)
         _other_sessions(window, take)
         window.show_page("sessions")
         take("sessions")
-        dialog = NewSessionDialog(workspace.settings, workspace.background, (), window)
-        dialog.show()
-        QTest.qWait(SETTLE_MS)
-        dialog.grab().save(str(folder / "new-session.png"))
-        dialog.close()
         while workspace.measuring.busy:
             QTest.qWait(SETTLE_MS)
         window.show_page("statistics")
@@ -92,6 +87,23 @@ def _review(window: MainWindow, folder: Path, take: Callable[[str], None]) -> No
         QTest.qWait(SETTLE_MS)
         dialog.grab().save(str(folder / f"{name}.png"))
         dialog.close()
+
+
+def _plan(window: MainWindow, take: Callable[[str], None]) -> None:
+    """The shot that lost the rack, with its options and one of them in hand."""
+    window.open_session(FILM_ID)
+    for _ in range(9):
+        window.review.actions_book["shot_next"].trigger()
+    window.review.actions_book["plan_shot"].trigger()
+    while window.plan.desk is None:
+        QTest.qWait(50)
+    desk = window.plan.desk
+    desk.controller.find_options()
+    while desk.controller.share is not None:
+        QTest.qWait(50)
+    desk.controller.keep()
+    desk.controller.take_option(2)
+    take("plan")
 
 
 def _other_sessions(window: MainWindow, take: Callable[[str], None]) -> None:

@@ -15,15 +15,19 @@ BENCHMARKS = ROOT / "benchmarks"
 ROOMS = {
     "": (
         *("core", "film", "drawing", "review", "store", "statistics", "demo", "ui"),
-        *("reading_command", "cli", "__main__"),
+        *("reading_command", "report_lines", "planning_command", "cli", "__main__"),
     ),
-    "core": ("json_data", "table", "geometry", "rules", "inference", "measures", "figures", "finding"),
-    "film": ("errors", "fingerprint", "finding", "decoding", "calibration", "reading"),
+    "core": (
+        *("json_data", "compiled_folder", "table", "geometry", "rules", "inference", "measures"),
+        *("physics", "planning", "figures", "finding"),
+    ),
+    "film": ("errors", "fingerprint", "finding", "decoding", "calibration", "carrying", "reading"),
     "film/reading": (
         *("motion", "detection", "normalising", "identity"),
         *(
             "sight",
             "viewpoints",
+            "view_in_picture",
             "book",
             "explaining",
             "following",
@@ -45,7 +49,8 @@ ROOMS = {
     "demo": ("matches", "filming", "film_plans", "library"),
     "ui": (
         *("resources", "theme", "painting", "sheet_picture", "services", "actions", "widgets", "key_sheet"),
-        *("workspace", "settings_dialog", "review", "sessions", "statistics", "recovery", "window", "app"),
+        *("workspace", "settings_dialog", "review", "sessions", "statistics", "recovery"),
+        *("plan", "pages", "window", "app"),
     ),
     "ui/review": (
         *("state", "table", "film", "shot", "rack", "shared"),
@@ -59,6 +64,7 @@ WITHOUT_QT = ("core", "review", "film", "store", "drawing", "statistics", "demo"
 FIRST = (
     *("PyQt6.", "platformdirs.", "ripasso.review.language.", "ripasso.core.json_data"),
     *("ripasso.ui.app", "ripasso.ui.window", "ripasso.ui.workspace", "ripasso.ui.sessions.page"),
+    "ripasso.ui.pages",
     *("ripasso.ui.actions", "ripasso.ui.resources", "ripasso.ui.theme", "ripasso.ui.widgets."),
     *("ripasso.ui.services.background", "ripasso.ui.services.collector", "ripasso.ui.services.localization"),
     *("ripasso.ui.services.log_file", "ripasso.ui.services.memory", "ripasso.ui.services.messages"),

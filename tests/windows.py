@@ -7,12 +7,12 @@ import sys
 import tempfile
 import time
 import unittest
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from functools import cache
 from pathlib import Path
 from traceback import format_exc, format_exception
 
-from PyQt6.QtCore import QEvent, QPoint, Qt, QTimer
+from PyQt6.QtCore import QEvent, QPoint, QPointF, Qt, QTimer
 from PyQt6.QtGui import QKeySequence
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QWidget
@@ -23,6 +23,7 @@ from ripasso.review.language.translation import tr
 from ripasso.statistics.rows.shot_rows import derived_rows
 from ripasso.store.library import Library, open_library
 from ripasso.ui.app import application, build_window
+from ripasso.ui.review.page.page import ReviewPage
 from ripasso.ui.widgets.table_view import TableView
 from ripasso.ui.window import MainWindow
 from ripasso.ui.workspace import build_workspace
@@ -31,6 +32,8 @@ from tests.watchdog import Watchdog, WatchedApplication, stolen_s
 PATIENCE_S = 60
 #: The share of time that may be taken away while the window's thread is judged.
 MOST_STOLEN = 0.03
+#: A question of a window that is being closed waits this long for the case that made it.
+UNANSWERED_MS = 5000
 #: One application a process, kept here: it would go with its last reference.
 APP = QApplication.instance() or WatchedApplication(["tests"])
 application()
@@ -105,9 +108,22 @@ def in_dialog(act: Callable[[QWidget], None]) -> None:
     QTimer.singleShot(0, look)
 
 
+def _cancel_question() -> None:
+    dialog = QApplication.activeModalWidget()
+    if dialog is not None:
+        dialog.close()
+
+
 def destroy(window: QWidget) -> None:
-    """Close a window and delete it now: left to the collector of garbage, it would go in a slot."""
+    """Close a window and delete it now: left to the collector of garbage, it would go in a slot.
+
+    What a window asks when it is closed by a failing case is cancelled: nobody else would answer.
+    """
+    answer = QTimer()
+    answer.timeout.connect(_cancel_question)
+    answer.start(UNANSWERED_MS)
     window.close()
+    answer.stop()
     QApplication.processEvents()
     window.deleteLater()
     QApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
@@ -239,3 +255,11 @@ def on_table(view: TableView, place: tuple[float, float]) -> QPoint:
     fit = view.fit()
     assert fit is not None
     return fit.pixel(place).toPoint()
+
+
+def on_film(review: ReviewPage, place: Sequence[float]) -> QPoint:
+    """Where a ball that lies at a place on the table is seen on the film in Review."""
+    camera = review.film_pointer.camera
+    assert camera is not None
+    ((u, v),) = camera.project([(*place, review.pictures.spec.ball_radius)])
+    return review.film.widget_place(QPointF(float(u), float(v))).toPoint()

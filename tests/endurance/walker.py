@@ -55,7 +55,7 @@ class Walker:
 
     def press_every_key(self) -> None:
         """Each key once on each page: what is built when it is first wanted is built then."""
-        for page in ("Ctrl+1", "Ctrl+2", "Ctrl+3"):
+        for page in ("Ctrl+1", "Ctrl+2", "Ctrl+5"):
             for key in self._keys:
                 for one in (page, key, "Esc"):
                     self._press_key(one)

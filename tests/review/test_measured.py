@@ -4,9 +4,12 @@ import tempfile
 import unittest
 from pathlib import Path
 
+import numpy as np
+
 from ripasso.core.figures.ledger import Look, match_course
 from ripasso.core.figures.measure_rows import MEASURE_FIELDS, measure_row
 from ripasso.core.measures.break_places import break_off_places, break_places
+from ripasso.core.measures.exactness import cut_exactness_deg
 from ripasso.core.measures.film_time import LiveFilm
 from ripasso.core.table import nine_ball_rack, table_spec
 from ripasso.review.document.document import Document
@@ -39,9 +42,39 @@ class Words(unittest.TestCase):
         self.snapshot = self.document.session("test")
         self.book = MeasureCache()
 
-    def lines(self, unit="mm"):
+    def lines(self, unit="mm", place_m=None):
         found = self.book.shot(self.snapshot, self.snapshot.shots[1].key)
-        return {line.name: line for line in measure_lines(found, Units(unit, SPEC))}
+        units = Units(unit, SPEC, place_m=place_m)
+        return {line.name: line for line in measure_lines(found, units)}
+
+    def test_figures_from_a_film_carry_how_exact_they_are(self):
+        lines = self.lines(place_m=0.006)
+        self.assertEqual(lines["off the aim"].value, "192 ± 5 mm")  # 6 mm in the plane: 4.8 along a line
+        self.assertRegex(lines["cut"].value, r"^\d+\.\d ± 0\.\d° (left|right)")
+        self.assertRegex(lines["way"].value, r"^\d+ ± 7 mm \+ \d+ ± 5 mm$")
+        # No digit below what is known.
+        self.assertEqual(self.lines(place_m=0.03)["off the aim"].value, "190 ± 20 mm")
+        self.assertEqual(self.lines("inches", 0.03)["off the aim"].value, "7.6 ± 0.9 in")
+
+    def test_the_cut_is_as_exact_as_balls_moved_at_random_say(self):
+        random = np.random.default_rng(3)
+        cue, ball, pocket = np.array([0.5, 0.4]), np.array([1.1, 0.6]), np.array([2.0, 1.1])
+        place_m = 0.01
+        spread = place_m / 2.448
+
+        def cut(cue, ball):
+            away = (pocket - ball) / np.linalg.norm(pocket - ball)
+            aim = ball - 2 * R * away - cue
+            return np.degrees(np.arctan2(*away[::-1]) - np.arctan2(*aim[::-1])), np.linalg.norm(aim)
+
+        seen = [
+            cut(cue + random.normal(0, spread, 2), ball + random.normal(0, spread, 2))[0] for _ in range(4000)
+        ]
+        exact, travel = cut(cue, ball)
+        stated = cut_exactness_deg(place_m, R, travel, np.linalg.norm(pocket - ball))
+        inside = np.mean(np.abs(np.array(seen) - exact) < stated)
+        self.assertGreater(inside, 0.92)
+        self.assertLess(inside, 0.985)
 
     def test_lines_have_values_units_and_tips(self):
         lines = self.lines()

@@ -12,7 +12,7 @@ from ripasso.review.document.edits import REMOVE
 from ripasso.review.entry import attempts, rack_start, rearranging
 from ripasso.review.record.kept_layout import KeptLayout
 from ripasso.review.record.model import Recording, serialize
-from ripasso.review.recordings import film_parts, films
+from ripasso.review.recordings import carried_balls, film_parts, films
 from ripasso.review.recordings import proposed_shots as readings
 from ripasso.statistics.rows.shot_rows import derived_rows
 from tests.sessions import MemoryStorage, document_with, played, rack_of, session
@@ -202,6 +202,16 @@ class RandomEdits:
         if not read:
             return self.take_in_shots(snapshot)
         return readings.rename_ball(snapshot, read[0].key, "cue", self.random.choice(("1", "2", "9")))
+
+    def carry_ball(self, snapshot):
+        read = [row for row in snapshot.shots if row.record.before is not None]
+        if not read:
+            return self.take_in_shots(snapshot)
+        layouts = carried_balls.later_layouts(snapshot, read[0].key, "before", "13", (0.3, 0.3))
+        there = carried_balls.LaterLayout(read[0].key, "before", 0.0)
+        return carried_balls.carry_ball(
+            snapshot, [(there, 0.5), *((one, 0.9) for one in layouts)], "13", (0.3, 0.3)
+        )
 
     def remove_session(self, snapshot):
         return edits.remove_session(snapshot)

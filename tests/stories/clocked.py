@@ -66,7 +66,7 @@ class Clocked(WindowCase):
 
     def figures(self, name, person):
         """A page of Statistics by the ids of its rows: what the screen says of a person."""
-        press("Ctrl+3")
+        press("Ctrl+5")
         page = self.window.statistics
         wait_until(lambda: not page.is_computing and not self.workspace.background.busy, "the overview")
         page.chooser.first.setCurrentIndex(page.chooser.first.findData(person))

@@ -72,7 +72,7 @@ class PartOfAMatch(Clocked):
     def test_the_list_behind_racks_lost_without_a_stroke_shows_the_others_shots(self):
         self.enter()
         self.figures("visits", "ada quill")
-        press("Ctrl+3")
+        press("Ctrl+5")
         page = self.window.statistics
         row = next(i for i, one in enumerate(page.model.rows) if getattr(one, "id", "") == "racks")
         page.figures.setCurrentIndex(page.model.index(row, 1 + page.model.page.persons.index("ada quill")))

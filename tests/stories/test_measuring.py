@@ -79,8 +79,8 @@ class MeasuredFilm(WindowCase):
             wait_until(lambda: dialog.film.picture is not None)
             for point in known_points(SPEC)[:10]:
                 click(dialog.film, self.on_film(dialog.film, point.place[:2], point.place[2]))
-                wait_until(lambda: dialog._fit_number is None, "the camera")
-            wait_until(lambda: dialog.state.fitted is not None and dialog._fit_number is None, "the camera")
+                wait_until(lambda: not dialog.work.busy, "the camera")
+            wait_until(lambda: dialog.state.fitted is not None and not dialog.work.busy, "the camera")
             self.quality = dialog._quality.text()
             click(next(b for b in dialog.findChildren(QPushButton) if b.text() == "Save"))
 

@@ -267,7 +267,7 @@ class Overview(WindowCase):
         return pairs, rates, means
 
     def test_every_card_and_question_opens_its_shots(self):
-        press("Ctrl+3")
+        press("Ctrl+5")
         page = self.window.statistics
         wait_until(lambda: not page.is_computing and page.overview.model.questions, "the overview")
         for game in ("game:nine_ball", "game:snooker"):
@@ -286,7 +286,7 @@ class Overview(WindowCase):
         self.assertFalse(page.chooser.second.isVisible())
 
     def test_a_question_is_found_by_its_words(self):
-        press("Ctrl+3")
+        press("Ctrl+5")
         page = self.window.statistics
         wait_until(lambda: not page.is_computing and page.overview.model.questions, "the overview")
         every = len(page.overview.model.questions)
@@ -299,7 +299,7 @@ class Overview(WindowCase):
         self.assertEqual(len(page.overview.model.questions), every)
 
     def test_a_habit_is_two_steps_from_its_film(self):
-        press("Ctrl+3")
+        press("Ctrl+5")
         page = self.window.statistics
         wait_until(lambda: not page.is_computing and page.overview.model.questions, "the overview")
         first = page.overview.model.questions[0]

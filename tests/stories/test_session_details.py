@@ -72,7 +72,7 @@ class Details(WindowCase):
         self.put(date="2026-01-01")
         self.put(id="two", date="2026-02-02")
         self.put(id="three", date="2026-02-02")
-        press("Ctrl+3")
+        press("Ctrl+5")
         page = self.window.statistics
         wait_until(lambda: not page.is_computing and not self.workspace.background.busy, "the figures")
         offered = [page.chooser.sessions.itemText(i) for i in range(page.chooser.sessions.count())]
@@ -82,7 +82,7 @@ class Details(WindowCase):
     def test_other_equipment_is_another_table(self):
         self.put(date="2026-01-01")
         self.put(id="two", date="2026-02-02", table_state={"cloth": "fast", "own_equipment": True})
-        press("Ctrl+3")
+        press("Ctrl+5")
         page = self.window.statistics
         wait_until(lambda: not page.is_computing and not self.workspace.background.busy, "the figures")
         page.chooser.pages.setCurrentIndex(page.chooser.pages.findData("potting"))

@@ -14,7 +14,7 @@ class Habits(WindowCase):
     demo = True
 
     def open_statistics(self, name="judged"):
-        press("Ctrl+3")
+        press("Ctrl+5")
         page = self.window.statistics
         wait_until(lambda: not page.is_computing and not self.workspace.background.busy, "the overview")
         self.take_page(page, name)
@@ -97,7 +97,7 @@ class Habits(WindowCase):
         self.assertEqual(len(self.review.finding.found.places), page.shot_model.rowCount())
         self.review.finding.stop()
         press("J")  # something is said of it, so the figures are computed anew
-        press("Ctrl+3")
+        press("Ctrl+5")
         wait_until(lambda: not page.is_computing and not self.workspace.background.busy, "the figures")
         self.assertEqual(
             (page.figures.currentIndex().row(), page.figures.currentIndex().column()),
@@ -340,6 +340,6 @@ class Habits(WindowCase):
         click(view.canvas, spot)
         wait_until(self.review.isVisible)
         self.assertEqual((self.review.controller.snapshot.key, self.review.controller.shot.key), expected)
-        press("Ctrl+3")
+        press("Ctrl+5")
         self.take_page(page, "habits")
         self.assertFalse(page.chart.isVisible())

@@ -28,7 +28,7 @@ class Opening(unittest.TestCase):
         self.window.activateWindow()
 
     def is_reviewed(self):
-        return "review" in self.window._pages and self.window.review.isVisible()
+        return "review" in self.window._pages.made and self.window.review.isVisible()
 
     def test_review_follows_by_itself(self):
         wait_until(self.is_reviewed, "Review")
@@ -39,7 +39,7 @@ class Opening(unittest.TestCase):
         press("Ctrl+1")
         wait_until(lambda: self.begun, "the work behind it")
         self.assertTrue(self.window.sessions.isVisible())
-        self.assertNotIn("review", self.window._pages)
+        self.assertNotIn("review", self.window._pages.made)
 
     def test_other_words_meanwhile(self):
         self.window.rebuild()

@@ -57,7 +57,7 @@ class PlainText(WindowCase):
         self.assertIn("&lt;b&gt;", self.window.message.sentence.toolTip())
         press("F8")
         self.check_labels()
-        press("F8", "Ctrl+3")
+        press("F8", "Ctrl+5")
         wait_until(lambda: not self.window.statistics.is_computing)
         self.check_labels()
 
@@ -185,10 +185,10 @@ class EveryView(WindowCase):
             self.assertNotIn("<img", tip)
 
     def test_by_every_key(self):
-        for page in ("Ctrl+1", "Ctrl+2", "Ctrl+3"):
+        for page in ("Ctrl+1", "Ctrl+2", "Ctrl+5"):
             for key in keys():
                 press(page)
-                if page == "Ctrl+3":
+                if page == "Ctrl+5":
                     wait_until(lambda: not self.window.statistics.is_computing)
                 combination = QKeySequence(key)[0]
                 target = QApplication.focusWidget() or self.window
@@ -220,7 +220,7 @@ class EveryView(WindowCase):
         svg = self.review.table_controller.svg()
         words = " ".join(ElementTree.fromstring(svg).itertext())
         self.assertIn("<b>Open</b>", words)
-        press("Ctrl+3")
+        press("Ctrl+5")
         statistics = self.window.statistics
         wait_until(lambda: not statistics.is_computing)
         for name in (JUDGED, *PAGES, ATTEMPTS):

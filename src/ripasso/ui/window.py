@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from functools import partial
 from pathlib import Path
-from typing import TYPE_CHECKING, TypeVar, cast
+from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QEvent, QSize, Qt, QTimer
 from PyQt6.QtGui import QCloseEvent
@@ -24,6 +24,7 @@ from PyQt6.QtWidgets import (
 
 from ripasso.store.errors import LibraryError
 from ripasso.ui.actions import ActionRegistry, ActionSpec
+from ripasso.ui.pages import Pages
 from ripasso.ui.services.collector import IdleCollector
 from ripasso.ui.sessions.incoming import IncomingFiles, Under
 from ripasso.ui.sessions.page import ACTIONS as SESSION_ACTIONS
@@ -35,16 +36,17 @@ from ripasso.ui.workspace import Workspace, load_document_packages, load_service
 if TYPE_CHECKING:
     from ripasso.review.document.document import Document
     from ripasso.store.file.backups import Backup
+    from ripasso.ui.plan.page import PlanPage
     from ripasso.ui.review.page.page import ReviewPage
     from ripasso.ui.statistics.page import StatisticsPage
 
-Page = TypeVar("Page", bound=QWidget)
 #: What can wait begins this long after the window was built: its first picture is on screen by then.
 SETTLE_MS = 100
 ACTIONS = (
     ActionSpec("sessions", "Sessions", ("Ctrl+1",), "Window"),
     ActionSpec("review", "Review", ("Ctrl+2",), "Window"),
-    ActionSpec("statistics", "Statistics", ("Ctrl+3",), "Window"),
+    ActionSpec("plan", "Plan", ("Ctrl+3",), "Window", "what a stroke would do, and what else there was"),
+    ActionSpec("statistics", "Statistics", ("Ctrl+5",), "Window"),
     ActionSpec("undo", "Undo", ("Ctrl+Z",), "Window", "undo, at any depth"),
     ActionSpec("redo", "Redo", ("Ctrl+Shift+Z", "Ctrl+Y"), "Window"),
     ActionSpec("full_screen", "Full screen", ("Alt+Return",), "Window", "fill the screen, and back"),
@@ -52,7 +54,7 @@ ACTIONS = (
     ActionSpec("backups", "Backups", ("Ctrl+Shift+B",), "Window", "go back to a copy of the library"),
     ActionSpec("settings", "Settings", ("Ctrl+,",), "Window", "words, colours, text size, your name"),
 )
-ICONS = {"sessions": "library", "review": "clapperboard", "statistics": "chart-column"}
+ICONS = {"sessions": "library", "review": "clapperboard", "plan": "route", "statistics": "chart-column"}
 
 
 def _application() -> QApplication:
@@ -107,11 +109,14 @@ class MainWindow(QMainWindow):
 
     def _begin_work(self) -> None:
         """What goes on in the background while the window is open."""
+        from ripasso.ui.services.simulator import compile_ahead
+
         if not self._closed:
             self._workspace.back_up()
             self._workspace.renewal.begin()
             self._workspace.measuring.begin()
             self._workspace.read_ahead()
+            compile_ahead()
 
     def _follow(self, document: Document) -> None:
         self._stop_following = document.changed.connect(lambda _change: self._collector.busy())
@@ -125,8 +130,8 @@ class MainWindow(QMainWindow):
         workspace = self._workspace
         workspace.when_document(self._mark)
         self._stack = QStackedWidget()
-        self._pages: dict[str, QWidget] = {}
-        self.sessions = self._added("sessions", SessionsPage(workspace))
+        self._pages = Pages(workspace, self._stack, self)
+        self.sessions = self._pages.add("sessions", SessionsPage(workspace))
         self.actions_book = ActionRegistry(self, ACTIONS, workspace.settings.get("keys"))
         self.actions_book.bind(
             {
@@ -143,41 +148,27 @@ class MainWindow(QMainWindow):
         self._compose()
         self.sessions.opened.connect(self.open_session)
 
-    def _added(self, name: str, page: Page) -> Page:
-        self._pages[name] = page
-        self._stack.addWidget(page)
-        return page
-
     @property
     def review(self) -> ReviewPage:
-        """The page of Review, made when it is first wanted: the window is seen sooner without."""
-        page = self._pages.get("review")
-        if page is None:
-            from ripasso.ui.review.page.page import ReviewPage
-
-            page = self._added("review", ReviewPage(self._workspace))
-            page.film_wanted.connect(self.files.choose_film)
-            page.another_film_wanted.connect(self.files.add_film)
-        return cast("ReviewPage", page)
+        """The page of Review."""
+        return self._pages.review
 
     @property
     def statistics(self) -> StatisticsPage:
-        """The page of Statistics, made when it is first wanted."""
-        page = self._pages.get("statistics")
-        if page is None:
-            from ripasso.ui.statistics.page import StatisticsPage
+        """The page of Statistics."""
+        return self._pages.statistics
 
-            page = self._added("statistics", StatisticsPage(self._workspace))
-            page.opened.connect(self.open_session)
-            page.played.connect(self._play_shots)
-        return cast("StatisticsPage", page)
+    @property
+    def plan(self) -> PlanPage:
+        """The page of Plan."""
+        return self._pages.plan
 
     def rebuild(self) -> None:
         """Build the pages anew, as after another choice of words, colours or keys; what is in hand stays."""
         shown = self._stack.currentWidget()
-        page = next((name for name, page in self._pages.items() if page is shown), "sessions")
+        page = next((name for name, page in self._pages.made.items() if page is shown), "sessions")
         in_hand = None
-        if "review" in self._pages:
+        if "review" in self._pages.made:
             controller = self.review.controller
             in_hand = (controller.snapshot.key, controller.shot_key) if controller.snapshot else None
             self.review.close_film()
@@ -186,7 +177,7 @@ class MainWindow(QMainWindow):
         for leave in self._leave:
             leave()
         self.actions_book.withdraw()
-        for old in self._pages.values():
+        for old in self._pages.made.values():
             old.deleteLater()
         self._workspace.theme.apply(_application())
         self._build()
@@ -254,6 +245,8 @@ class MainWindow(QMainWindow):
             self.sessions.take_focus()
         elif name == "statistics":
             self.statistics.figures.setFocus()
+        elif name == "plan":
+            self.plan.take_focus()
         else:
             self.review.refresh()
             self.review.setFocus()
@@ -277,7 +270,7 @@ class MainWindow(QMainWindow):
             return
         self.show_page("review")
 
-    def _play_shots(self, shots: list[str]) -> None:
+    def play_shots(self, shots: list[str]) -> None:
         """The shots behind a figure, as one film in Review."""
         self.show_page("review")
         self.review.finding.play_shots(shots)
@@ -292,10 +285,11 @@ class MainWindow(QMainWindow):
         """Show the sheet of keys."""
         # The sheet and the lists of actions it reads are not needed for the first picture.
         from ripasso.ui.key_sheet import ask_keys
+        from ripasso.ui.plan.actions import ACTIONS as PLAN_ACTIONS
         from ripasso.ui.review.state.keys import SHEET
         from ripasso.ui.statistics.actions import ACTIONS as STATISTICS_ACTIONS
 
-        specs = (*ACTIONS, *SHEET, *SESSION_ACTIONS, *STATISTICS_ACTIONS)
+        specs = (*ACTIONS, *SHEET, *PLAN_ACTIONS, *SESSION_ACTIONS, *STATISTICS_ACTIONS)
         if ask_keys(self._workspace.theme, self._workspace.settings, specs, self):
             self.rebuild()
 
@@ -314,7 +308,7 @@ class MainWindow(QMainWindow):
     @property
     def reviewed(self) -> str | None:
         """The session that is seen under review."""
-        page = self._pages.get("review")
+        page = self._pages.made.get("review")
         if page is None or page is not self._stack.currentWidget():
             return None
         snapshot = self.review.controller.snapshot
@@ -357,7 +351,7 @@ class MainWindow(QMainWindow):
 
     def _leaves_a_note(self) -> bool:
         """A note that was typed cannot be stored, and its writer stays."""
-        if "review" not in self._pages:
+        if "review" not in self._pages.made:
             return False
         self.review.slip.note.clearFocus()  # a note that is being typed is kept
         if self.review.slip.is_note_kept:
@@ -373,7 +367,7 @@ class MainWindow(QMainWindow):
             self.going_back_to = None
             return
         self._closed = True
-        if "review" in self._pages:
+        if "review" in self._pages.made:
             self.review.close_film()
         self._collector.stop()
         self._stop_following()

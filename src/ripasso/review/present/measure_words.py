@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from ripasso.core.geometry.layouts import PotBook
 from ripasso.core.measures.errors import FoundError, Thresholds
+from ripasso.core.measures.exactness import cut_exactness_deg, length_exactness, rounded_to
 from ripasso.core.measures.levels import DEFAULT_LEVEL, aim_spread_mrad
 from ripasso.core.measures.shots import Geometry, Position, ShotMeasures
 from ripasso.core.measures.units import length_words
@@ -20,6 +21,9 @@ from ripasso.review.scoring.outcome import recorded_errors
 
 #: A ball whose centre is nearer to a cushion than this many radii is near it.
 NEAR_RADII = 3.0
+
+#: A cut that is known no better than this is told in whole degrees.
+WHOLE_DEGREES = 0.95
 
 OBSTACLES = {
     "touching": "the balls touch, so the aim is not free",
@@ -43,19 +47,29 @@ class MeasureLine:
 
 @dataclass(frozen=True)
 class Units:
-    """How lengths are written."""
+    """How lengths are written; with `place_m` places come from a film and are known within that (95 %)."""
 
     unit: str
     spec: TableSpec
     game: str | None = None
+    place_m: float | None = None
 
-    def words(self, metres: float) -> str:
-        """A length without a sign."""
-        return length_words(metres, self.unit, self.spec)
+    def words(self, metres: float, ends: int = 1) -> str:
+        """A length without a sign, between places of which `ends` were measured."""
+        exact_m = length_exactness(self.place_m, ends) if self.place_m is not None else None
+        return length_words(metres, self.unit, self.spec, exact_m=exact_m)
 
     def part(self, metres: float, more: str, less: str) -> str:
         """A length with a word in the place of its sign."""
         return f"{self.words(abs(metres))} {more if metres >= 0 else less}"
+
+    def cut(self, degrees: float, cue_travel: float, object_travel: float) -> str:
+        """A cut angle without a sign, with the lengths of both ways."""
+        if self.place_m is None:
+            return f"{abs(degrees):.1f}°"
+        exact = cut_exactness_deg(self.place_m, self.spec.ball_radius, cue_travel, object_travel)
+        value, exact, digits = rounded_to(abs(degrees), exact, 1 if exact < WHOLE_DEGREES else 0)
+        return f"{value:.{digits}f} ± {exact:.{digits}f}°"
 
 
 def measure_lines(measures: ShotMeasures, units: Units, near: str | None = None) -> list[MeasureLine]:
@@ -83,7 +97,7 @@ def _pot_lines(pot: Geometry, units: Units) -> Iterator[MeasureLine]:
     full = f", {pot.fullness:.2f} full" if pot.fullness is not None else ""
     yield MeasureLine(
         "cut",
-        f"{abs(pot.cut_deg):.1f}°{side}{full}",
+        f"{units.cut(pot.cut_deg, pot.cue_travel, pot.object_travel)}{side}{full}",
         "From the line of aim to the object ball's line. Half-ball: 30°, 0.5 full.",
     )
     if pot.obstacle is not None:
@@ -98,7 +112,7 @@ def _pot_lines(pot: Geometry, units: Units) -> Iterator[MeasureLine]:
         yield MeasureLine("chance", _percent(pot.chance), tip)
     yield MeasureLine(
         "way",
-        f"{units.words(pot.cue_travel)} + {units.words(pot.object_travel)}",
+        f"{units.words(pot.cue_travel, 2)} + {units.words(pot.object_travel)}",
         tr("Cue ball to the ghost ball, and object ball to the pocket."),
     )
     if pot.window_deg > 0:
@@ -139,10 +153,10 @@ def _position_lines(measures: ShotMeasures, units: Units) -> Iterator[MeasureLin
         tip = tr(
             "How far the cue ball ran after the contact: along its path, else the planned route to its rest."
         )
-        yield MeasureLine(tr("cue ball ran"), units.words(measures.cue_travelled), tip)
+        yield MeasureLine(tr("cue ball ran"), units.words(measures.cue_travelled, 2), tip)
     elif measures.cue_travelled_least is not None:
         tip = tr("From the contact to its rest in a straight line: the way between is not drawn.")
-        yield MeasureLine(tr("cue ball ran"), f"at least {units.words(measures.cue_travelled_least)}", tip)
+        yield MeasureLine(tr("cue ball ran"), f"at least {units.words(measures.cue_travelled_least, 2)}", tip)
 
 
 def _error_lines(position: Position, units: Units) -> Iterator[MeasureLine]:

@@ -1,0 +1,110 @@
+"""A planned stroke in words: aim, pace, tip, what it promises, and what a little more would do."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+
+from ripasso.core.inference.intervals import Rate
+from ripasso.core.measures.units import length_words
+from ripasso.core.physics.strokes import Stroke
+from ripasso.core.planning.expected import Expected, Share
+from ripasso.core.planning.explaining import Explained
+from ripasso.core.planning.variations import Variation
+from ripasso.core.table import TableSpec
+from ripasso.review.language.translation import tr
+from ripasso.review.language.vocabulary import ball_word, pocket_word
+from ripasso.review.present.option_words import pace_word, tip_words
+
+NAMES: Mapping[str, str] = {
+    "thinner": "0.1° thinner",
+    "thicker": "0.1° thicker",
+    "harder": "5 % harder",
+    "softer": "5 % softer",
+    "left": "tip 1 mm left",
+    "right": "tip 1 mm right",
+    "higher": "tip 1 mm higher",
+    "lower": "tip 1 mm lower",
+}
+
+
+def aim_words(stroke: Stroke, call: tuple[str, str] | None, game: str) -> str:
+    """What is aimed at and how it is struck."""
+    what = f"{ball_word(call[0])} to {pocket_word(call[1], game)}" if call else "a free stroke"
+    return f"{what[0].upper()}{what[1:]}, {tip_words(stroke.a, stroke.b)}, {pace_word(stroke.speed)}"
+
+
+def stroke_lines(stroke: Stroke, spec: TableSpec) -> list[tuple[str, str]]:
+    """Names and values of a stroke."""
+    across, up = (round(1000 * value * spec.ball_radius) for value in (stroke.a, stroke.b))
+    sides = []
+    if across:
+        sides.append(f"{'right' if across > 0 else 'left'} {abs(across)}")
+    if up:
+        sides.append(f"{'high' if up > 0 else 'low'} {abs(up)}")
+    tip = f"{', '.join(sides)} mm" if sides else "middle"
+    return [
+        ("pace", f"{stroke.speed:.1f} m/s, {pace_word(stroke.speed)}"),
+        ("tip", tip),
+        ("aim", f"{math.degrees(stroke.phi) % 360:.1f}°"),
+        ("elevation", f"{math.degrees(stroke.elevation):.0f}°"),
+    ]
+
+
+def promise_lines(promise: Expected | None) -> list[tuple[str, str]]:
+    """Names and values of what a stroke promises, each with its interval; None: it is being counted."""
+    if promise is None:
+        return [("made", "…"), ("foul", "…"), (tr("in-off"), "…")]
+    lines = [
+        ("made", _rate(promise.pot)),
+        ("foul", _rate(promise.foul)),
+        (tr("in-off"), _rate(promise.scratch)),
+    ]
+    if promise.leave.value is not None:
+        lines.append(("then the next", _share(promise.leave)))
+    if promise.left.value is not None:
+        lines.append(("a miss leaves", _share(promise.left)))
+    return lines
+
+
+def _rate(found: Rate) -> str:
+    if found.rate is None or found.low is None or found.high is None:
+        return "–"
+    return f"{100 * found.rate:.0f} % ({100 * found.low:.0f}–{100 * found.high:.0f})"
+
+
+def _share(found: Share) -> str:
+    if found.value is None or found.low is None or found.high is None:
+        return "–"
+    return f"{100 * found.value:.0f} % ({100 * found.low:.0f}–{100 * found.high:.0f})"
+
+
+def variation_line(found: Variation, spec: TableSpec, unit: str, *, was_potted: bool) -> tuple[str, str]:
+    """What a little more of something would do."""
+    if found.falls:
+        return NAMES[found.name], tr("the cue ball falls")
+    words = f"stops {length_words(found.moved_m or 0.0, unit, spec)} away"
+    if was_potted and not found.potted:
+        words = f"missed, {words}"
+    elif found.potted and not was_potted:
+        words = f"potted, {words}"
+    return NAMES[found.name], words
+
+
+#: A tip whose place is known no better than this is not told (radii, standard deviation).
+UNTOLD = 0.15
+#: A way that no stroke comes nearer to than this is not of this table, or of another ball (metres).
+CONTRADICTED_M = 0.05
+
+
+def played_words(found: Explained) -> str:
+    """The stroke that was played, how surely, and what cannot be told."""
+    if found.residual_m > CONTRADICTED_M:
+        return f"Played: its way is {1000 * found.residual_m:.0f} mm off every stroke, so that none is told"
+    stroke = found.stroke
+    side_told, height_told = found.sd_a <= UNTOLD, found.sd_b <= UNTOLD
+    tip = tip_words(stroke.a if side_told else 0.0, stroke.b if height_told else 0.0)
+    untold = [name for name, told in (("side", side_told), ("height", height_told)) if not told]
+    left = f"; {' and '.join(untold)} not to be told" if untold else ""
+    off = f", {1000 * found.residual_m:.0f} mm off"
+    return f"Played: {tip}, {stroke.speed:.2f} ± {max(0.01, 1.96 * found.sd_speed):.2f} m/s{left}{off}"

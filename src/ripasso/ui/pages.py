@@ -1,0 +1,94 @@
+"""The workspaces of the window, each made when it is first wanted: the window is seen sooner without."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Protocol, TypeVar, cast
+
+from PyQt6.QtWidgets import QStackedWidget, QWidget
+
+from ripasso.ui.sessions.incoming import IncomingFiles
+from ripasso.ui.workspace import Workspace
+
+if TYPE_CHECKING:
+    from ripasso.ui.plan.page import PlanPage
+    from ripasso.ui.review.page.page import ReviewPage
+    from ripasso.ui.statistics.page import StatisticsPage
+
+Page = TypeVar("Page", bound=QWidget)
+
+
+class Opener(Protocol):
+    """What pages ask of their window."""
+
+    files: IncomingFiles
+
+    def open_session(self, session: str, shot: str | None = None) -> None:
+        """Review a session, at a shot or at its first."""
+        ...
+
+    def play_shots(self, shots: list[str]) -> None:
+        """The shots behind a figure, as one film in Review."""
+        ...
+
+    def show_page(self, name: str) -> None:
+        """Show a workspace."""
+        ...
+
+
+class Pages:
+    """Makes pages and shows them in one stack."""
+
+    def __init__(self, workspace: Workspace, stack: QStackedWidget, opener: Opener) -> None:
+        self._workspace, self._stack, self._opener = workspace, stack, opener
+        self.made: dict[str, QWidget] = {}
+
+    def add(self, name: str, page: Page) -> Page:
+        """Keep a page under its name."""
+        self.made[name] = page
+        self._stack.addWidget(page)
+        return page
+
+    @property
+    def review(self) -> ReviewPage:
+        """The page of Review."""
+        page = self.made.get("review")
+        if page is None:
+            from ripasso.ui.review.page.page import ReviewPage
+
+            page = self.add("review", ReviewPage(self._workspace))
+            page.film_wanted.connect(self._opener.files.choose_film)
+            page.another_film_wanted.connect(self._opener.files.add_film)
+            page.plan_wanted.connect(self._plan_shot)
+        return cast("ReviewPage", page)
+
+    @property
+    def statistics(self) -> StatisticsPage:
+        """The page of Statistics."""
+        page = self.made.get("statistics")
+        if page is None:
+            from ripasso.ui.statistics.page import StatisticsPage
+
+            page = self.add("statistics", StatisticsPage(self._workspace))
+            page.opened.connect(self._opener.open_session)
+            page.played.connect(self._opener.play_shots)
+        return cast("StatisticsPage", page)
+
+    @property
+    def plan(self) -> PlanPage:
+        """The page of Plan."""
+        page = self.made.get("plan")
+        if page is None:
+            from ripasso.ui.plan.page import PlanPage
+
+            page = self.add("plan", PlanPage(self._workspace))
+            page.left.connect(self._opener.open_session)
+        return cast("PlanPage", page)
+
+    def _plan_shot(self) -> None:
+        """The shot that is reviewed, on the table of Plan."""
+        from ripasso.ui.plan.taking import taken_shot
+
+        taken = taken_shot(self.review.controller, self._workspace.messages.say)
+        if taken is not None:
+            self.plan.take(taken)
+            self._opener.show_page("plan")

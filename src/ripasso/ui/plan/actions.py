@@ -1,0 +1,33 @@
+"""What can be done in Plan, as data."""
+
+from __future__ import annotations
+
+from ripasso.ui.actions import ActionSpec
+
+GROUP = "Plan"
+ACTIONS = (
+    ActionSpec("aim_left", "aim left", ("Left",), GROUP, "turn the aim left by a tenth of a degree"),
+    ActionSpec("aim_right", "aim right", ("Right",), GROUP, "turn the aim right by a tenth of a degree"),
+    ActionSpec("aim_far_left", "aim far left", ("Shift+Left",), GROUP, "turn it left by two degrees"),
+    ActionSpec("aim_far_right", "aim far right", ("Shift+Right",), GROUP, "turn it right by two degrees"),
+    ActionSpec("harder", "harder", ("Up",), GROUP, "5 % more pace"),
+    ActionSpec("softer", "softer", ("Down",), GROUP, "5 % less pace"),
+    ActionSpec("tip_up", "tip up", ("W",), GROUP, "the tip a millimetre higher"),
+    ActionSpec("tip_down", "tip down", ("S",), GROUP, "the tip a millimetre lower"),
+    ActionSpec("tip_left", "tip left", ("A",), GROUP, "the tip a millimetre to the left"),
+    ActionSpec("tip_right", "tip right", ("D",), GROUP, "the tip a millimetre to the right"),
+    ActionSpec("aim_pot", "aim", ("R",), GROUP, "aim at the pot that is meant, with this pace and tip"),
+    ActionSpec("play", "play", ("Space",), GROUP, "see the balls run in true time"),
+    ActionSpec("slower", "slower", ("X",), GROUP, "true time, a half, a quarter"),
+    ActionSpec("options", "find options", ("O",), GROUP, "what else could be played; again stops it"),
+    ActionSpec("as_played", "as played", ("P",), GROUP, "the stroke that was played, told from its way"),
+    ActionSpec("keep", "keep beside", ("K",), GROUP, "keep this stroke beside the next one"),
+    ActionSpec("attach", "to the shot", ("Return",), GROUP, "keep this stroke as an option of its shot"),
+    ActionSpec("paste", "paste", ("Ctrl+V",), GROUP, "a layout from text"),
+    ActionSpec("copy", "copy", ("Ctrl+C",), GROUP, "the layout as text"),
+    ActionSpec("back", "back to the shot", ("Esc",), GROUP, "to the shot that the plan came from"),
+    *(
+        ActionSpec(f"option_{n}", f"option {n}", (str(n),), GROUP, f"take option {n} in hand")
+        for n in range(1, 7)
+    ),
+)

@@ -1,0 +1,121 @@
+"""The Plan workspace: says that the simulator is being prepared until it is, then shows the desk."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import TYPE_CHECKING
+
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtWidgets import QStackedLayout, QWidget
+
+from ripasso.core.table import TableSpec
+from ripasso.core.table.places import Place
+from ripasso.ui.services.simulator import prepare
+from ripasso.ui.widgets.basics import label
+from ripasso.ui.workspace import Workspace
+
+if TYPE_CHECKING:
+    from ripasso.ui.plan.desk import PlanDesk
+
+
+@dataclass(frozen=True)
+class Taken:
+    """A table taken to Plan, with the shot it came from."""
+
+    game: str
+    spec: TableSpec
+    layout: Mapping[str, Place]
+    on: tuple[str, ...]
+    call: tuple[str, str] | None
+    session: str
+    shot: str
+    title: str
+    #: Where balls were seen on their ways: seconds after the strike, ball, metres.
+    seen: tuple[tuple[float, str, float, float], ...] = ()
+
+
+class PlanPage(QWidget):
+    """`left` brings the session and the shot to go back to."""
+
+    left = pyqtSignal(str, str)
+
+    def __init__(self, workspace: Workspace) -> None:
+        super().__init__()
+        self.setObjectName("page")
+        self._workspace = workspace
+        self.desk: PlanDesk | None = None
+        self._waiting: Taken | None = None
+        self._stack = QStackedLayout(self)
+        words = label("The simulator is being prepared.", "caption")
+        words.setAlignment(Qt.AlignmentFlag.AlignCenter)
+        self._stack.addWidget(words)
+        workspace.background.run(self._load, lambda _done: self._build())
+
+    @staticmethod
+    def _load() -> None:
+        """In a thread: the simulator, and the modules of the desk."""
+        prepare()
+        import ripasso.ui.plan.desk  # noqa: F401
+
+    def _build(self) -> None:
+        from ripasso.ui.plan.desk import PlanDesk
+
+        self.desk = PlanDesk(self._workspace)
+        self.desk.attached.connect(self._attach)
+        self.desk.left.connect(self._leave)
+        self._stack.addWidget(self.desk)
+        self._stack.setCurrentWidget(self.desk)
+        if self._waiting is not None:
+            self.take(self._waiting)
+        self.take_focus()
+
+    def take_focus(self) -> None:
+        """The desk has the keys: arrows turn the aim."""
+        if self.desk is not None:
+            self.desk.setFocus()
+
+    def take(self, taken: Taken) -> None:
+        """Show a table; it waits until the simulator is there."""
+        if self.desk is None:
+            self._waiting = taken
+            return
+        from ripasso.ui.plan.plan_state import Source
+
+        controller = self.desk.controller
+        controller.stop_options()
+        source = Source(taken.session, taken.shot, taken.title)
+        controller.state.take(taken.game, taken.spec, taken.layout, taken.on, taken.call, source)
+        controller.renew()
+        controller.explain(taken.seen)
+
+    def _leave(self) -> None:
+        source = self.desk.controller.state.source if self.desk is not None else None
+        if source is not None:
+            self.left.emit(source.session, source.shot)
+
+    def _attach(self) -> None:
+        """The stroke in hand becomes an option of the shot it came from."""
+        from ripasso.review.document.edits import RefusedEdit, set_values
+        from ripasso.review.entry.planned_options import planned_option
+        from ripasso.store.errors import LibraryError
+
+        say = self._workspace.messages.say
+        if self.desk is None:
+            return
+        state = self.desk.controller.state
+        source = state.source
+        snapshot = self._workspace.document.session(source.session) if source is not None else None
+        row = snapshot.shot(source.shot) if snapshot is not None and source is not None else None
+        if snapshot is None or row is None or source is None:
+            say("The shot of this plan is not there any more.", "unsure")
+            return
+        values = planned_option(row.record, state.problem, state.stroke, state.motion, state.expected)
+        try:
+            self._workspace.document.run(
+                set_values(snapshot, "shot", source.shot, values, "Keep a planned option")
+            )
+        except (RefusedEdit, LibraryError) as error:
+            say(str(error), "bad")
+            return
+        say("Kept as an option of the shot; Alt W there weighs it.", "good")

@@ -1,0 +1,135 @@
+"""The stroke in hand: tip on a drawn cue ball, pace, what it promises, what a little more would do."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtWidgets import QComboBox, QDoubleSpinBox, QGridLayout, QHBoxLayout, QSlider, QVBoxLayout, QWidget
+
+from ripasso.core.measures.levels import LEVELS
+from ripasso.core.physics.parameters import CLOTHS, CUSHIONS
+from ripasso.core.planning.expected import REPETITIONS
+from ripasso.core.table.presets import INCH
+from ripasso.review.language.translation import tr
+from ripasso.review.language.vocabulary import word
+from ripasso.review.present.plan_words import aim_words, promise_lines, stroke_lines, variation_line
+from ripasso.ui.plan.plan_state import FASTEST, SLOWEST, PlanState, TableFeel
+from ripasso.ui.theme import Theme
+from ripasso.ui.widgets.basics import empty, label
+from ripasso.ui.widgets.tip_pad import TipPad
+
+#: Steps of the pace slider in a metre per second.
+STEPS = 20
+
+
+class StrokePanel(QWidget):
+    """`tip_chosen` brings offsets in radii, `speed_chosen` m/s, the others a table and a level."""
+
+    tip_chosen = pyqtSignal(float, float)
+    speed_chosen = pyqtSignal(float)
+    feel_chosen = pyqtSignal(object)
+    level_chosen = pyqtSignal(str)
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self._theme = theme
+        self._title = label("", "title", wrap=True)
+        self.tip = TipPad(theme)
+        self.pace = QSlider(Qt.Orientation.Vertical)
+        self.pace.setRange(round(SLOWEST * STEPS), round(FASTEST * STEPS))
+        self.pace.setAccessibleName("Pace")
+        self._lines = QGridLayout()
+        self._promise, self._more = QGridLayout(), QGridLayout()
+        for grid in (self._lines, self._promise, self._more):
+            grid.setHorizontalSpacing(10)
+            grid.setVerticalSpacing(2)
+            grid.setColumnStretch(1, 1)
+        self.cloth, self.cushions, self.level = QComboBox(), QComboBox(), QComboBox()
+        self.mouth = QDoubleSpinBox()
+        self._compose()
+        self._width = 0.45
+        self._shown = False
+        self.tip.chosen.connect(lambda right, up: self.tip_chosen.emit(right * self._width, up * self._width))
+        self.pace.valueChanged.connect(self._paced)
+        for box in (self.cloth, self.cushions):
+            box.activated.connect(self._felt)
+        self.mouth.valueChanged.connect(self._felt)
+        self.level.activated.connect(lambda _i: self.level_chosen.emit(self.level.currentData()))
+
+    def _compose(self) -> None:
+        for box, names, name in (
+            (self.cloth, CLOTHS, "Cloth"),
+            (self.cushions, CUSHIONS, tr("Cushions")),
+            (self.level, LEVELS, "Player"),
+        ):
+            box.setAccessibleName(name)
+            for one in names:
+                box.addItem(word(one) if box is self.level else f"{one} {name.lower()}", one)
+        self.mouth.setRange(3.0, 6.0)
+        self.mouth.setSingleStep(0.1)
+        self.mouth.setDecimals(1)
+        self.mouth.setSuffix(" in corners")
+        self.mouth.setButtonSymbols(QDoubleSpinBox.ButtonSymbols.NoButtons)
+        self.mouth.setAccessibleName("Mouth of the corner pockets")
+        ball = QHBoxLayout()
+        ball.addWidget(self.tip)
+        ball.addWidget(self.pace)
+        ball.addLayout(self._lines, 1)
+        table = QGridLayout()
+        for i, control in enumerate((self.level, self.cloth, self.cushions, self.mouth)):
+            table.addWidget(control, i // 2, i % 2)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(8)
+        column.addWidget(self._title)
+        column.addLayout(ball)
+        column.addWidget(label(f"Played {REPETITIONS} times by this player", "caption"))
+        column.addLayout(self._promise)
+        column.addWidget(label("A little more or less", "caption"))
+        column.addLayout(self._more)
+        column.addStretch(1)
+        column.addWidget(label("Player and table", "caption"))
+        column.addLayout(table)
+
+    def show_plan(self, state: PlanState, tip_width: float, unit: str) -> None:
+        """Show what is planned; nothing is told back."""
+        self._shown = False
+        self._width = tip_width
+        stroke, problem = state.stroke, state.problem
+        self._title.setText(aim_words(stroke, problem.call, problem.game))
+        self.tip.show_tip((stroke.a / tip_width, stroke.b / tip_width), tip_width)
+        self.pace.setValue(round(stroke.speed * STEPS))
+        promise = state.expected
+        self._fill(self._lines, stroke_lines(stroke, problem.spec))
+        self._fill(self._promise, promise_lines(promise))
+        was_potted = problem.call is not None and state.motion.pockets.get(problem.call[0]) == problem.call[1]
+        more = [
+            variation_line(found, problem.spec, unit, was_potted=was_potted) for found in state.variations()
+        ]
+        self._fill(self._more, more)
+        feel = state.feel
+        for box, value in (
+            (self.cloth, feel.cloth),
+            (self.cushions, feel.cushions),
+            (self.level, state.level),
+        ):
+            box.setCurrentIndex(box.findData(value))
+        self.mouth.setValue(problem.spec.corner_mouth / INCH)
+        self._shown = True
+
+    def _fill(self, grid: QGridLayout, lines: list[tuple[str, str]]) -> None:
+        empty(grid)
+        for row, (name, value) in enumerate(lines):
+            grid.addWidget(label(name, "caption"), row, 0)
+            shown = label(value, "measure")
+            if value.startswith(("missed", tr("the cue ball falls"))):
+                shown.setStyleSheet(f"color: {self._theme.hex('bad')}")
+            grid.addWidget(shown, row, 1)
+
+    def _paced(self, value: int) -> None:
+        if self._shown:
+            self.speed_chosen.emit(value / STEPS)
+
+    def _felt(self) -> None:
+        if self._shown:
+            feel = TableFeel(self.cloth.currentData(), self.cushions.currentData(), self.mouth.value() * INCH)
+            self.feel_chosen.emit(feel)

@@ -1,0 +1,48 @@
+"""The shot in hand in Review, taken to Plan."""
+
+from __future__ import annotations
+
+from ripasso.core.table import table_spec
+from ripasso.review.language.vocabulary import rack_word
+from ripasso.review.present.describing import shot_title
+from ripasso.review.record.model import Shot
+from ripasso.review.table.layouts import score_of_shot, shown
+from ripasso.ui.plan.page import Taken
+from ripasso.ui.review.state.review_controller import ReviewController
+from ripasso.ui.review.state.selection import Say
+
+
+def taken_shot(controller: ReviewController, say: Say) -> Taken | None:
+    """The layout before the shot in hand and what was meant; None, with a sentence, without one."""
+    snapshot, shot = controller.snapshot, controller.shot
+    if snapshot is None or shot is None:
+        say("No shot is in hand; F marks a strike and begins one.", "plain")
+        return None
+    layout = shown(snapshot, shot, "before")
+    if "cue" not in layout or len(layout) < 2:
+        say("Place the balls before the shot first ([): a plan begins from them.", "unsure")
+        return None
+    judged = score_of_shot(snapshot, shot)
+    on = tuple(ball for ball in (judged.balls_on if judged else ()) if ball in layout)
+    record = shot.record
+    call = None
+    if record.call is not None and record.call.ball in layout and record.call.pocket is not None:
+        call = (record.call.ball, record.call.pocket)
+    game = snapshot.head.game or "nine_ball"
+    rack = snapshot.rack(shot.rack)
+    where = f"{rack_word(game).capitalize()} {rack.record.number}, " if rack is not None else ""
+    told = shot_title(record, judged, game)
+    title = f"{where}{told[:1].lower()}{told[1:]}" if where else told
+    spec = table_spec(snapshot.head.table)
+    return Taken(game, spec, layout, on, call, snapshot.key, shot.key, title, _seen(record))
+
+
+def _seen(record: Shot) -> tuple[tuple[float, str, float, float], ...]:
+    """The ways of balls on film, from the strike on."""
+    if record.t_strike is None:
+        return ()
+    strike = float(record.t_strike)
+    found = []
+    for ball, way in (record.path or {}).items():
+        found += [(float(t) - strike, ball, float(x), float(y)) for t, x, y in way]
+    return tuple(one for one in found if one[0] >= 0)
