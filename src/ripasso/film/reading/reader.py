@@ -92,7 +92,7 @@ class FilmReading:
         start_s: float = 0.0,
     ) -> None:
         """`camera` is the view of the full picture; None: it is found. Raises `FilmError`, `NoTable`."""
-        self._index, self._recording = index, recording
+        self._index, self._recording, self._spec = index, recording, spec
         self._reader = FilmReader(index)
         self._next = index.number_at(start_s)
         self._start_s = start_s
@@ -265,7 +265,7 @@ class FilmReading:
 
     def _told(self, shot: ReadShot) -> Told:
         most = AT_MOST_SURE if self._is_other_table else 1.0
-        values = told(shot, self._follower.names(shot.rack), self._recording)
+        values = told(shot, self._follower.names(shot.rack), self._recording, self._spec)
         # Where a ball lies and which pocket it fell into hang on the view; times do not.
         places = ("/before", "/after", "/path", "/facts/potted")
         values["proposed"] = {

@@ -5,17 +5,24 @@ from __future__ import annotations
 from collections.abc import Mapping
 
 from ripasso.core.json_data import JsonObject
+from ripasso.core.table import TableSpec
 from ripasso.core.table.places import Place
 from ripasso.film.reading.identity.names import Named, kind_of
 from ripasso.film.reading.motion.shots import ReadShot
+from ripasso.film.reading.motion.witness import doubtful
 
 #: How much frames that do not show the table take from the confidence of a shot.
 UNSEEN_COUNTS = 0.4
+#: What is left of the confidence of a way that physics speaks against, and of the contact on it.
+DOUBTED, CONTACT_DOUBTED = 0.45, 0.8
 TIME_DIGITS, PLACE_DIGITS, SURE_DIGITS = 3, 4, 3
 
 
-def told(shot: ReadShot, names: Mapping[int, Named], recording: str) -> JsonObject:
-    """The keys of a shot in a session file, all of them proposed; things without names are not told."""
+def told(shot: ReadShot, names: Mapping[int, Named], recording: str, spec: TableSpec) -> JsonObject:
+    """The keys of a shot in a session file, all of them proposed; things without names are not told.
+
+    A way that no ball can have gone is told with little confidence, and so is what was met on the white's.
+    """
     sure: dict[str, float] = {}
     values: JsonObject = {
         "recording": recording,
@@ -31,6 +38,11 @@ def told(shot: ReadShot, names: Mapping[int, Named], recording: str) -> JsonObje
     if path:
         values["path"] = path
         sure["/path"] = min([0.9, *(names[key].sure for key in shot.path if key in names)])
+        against = doubtful(shot.path, shot.before, shot.after, shot.t_rest, spec)
+        if any(key in names for key in against):
+            sure["/path"] *= DOUBTED
+        if shot.cue in against and "/facts/first_contact" in sure:
+            sure["/facts/first_contact"] *= CONTACT_DOUBTED
     # What happened while the table was not shown nobody can tell.
     known = 1 - UNSEEN_COUNTS * (1 - shot.seen)
     values["proposed"] = {pointer: round(share * known, SURE_DIGITS) for pointer, share in sure.items()}
