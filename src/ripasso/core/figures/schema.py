@@ -138,6 +138,8 @@ class FactRow:
     insurance: int = _answer("there was an insurance ball")
     replanned: int = _answer("there was a plan: kept no, changed yes")
     given_away: float = _number("pot times leave of the best option, less that of the chosen one")
+    given_choice: float = _number("worked out: value that the choice gave away, 0 where it is as good")
+    given_stroke: float = _number("worked out: value that the stroke gave away, below 0 where it gained")
     judge: str = _text("who judged the decision")
     colour_meant: str = _text("snooker: what was to be potted next")
     cue_behind: int = _answer("afterwards the cue ball lay behind the baulk line, or the head string")

@@ -125,6 +125,8 @@ FIELDS: Mapping[str, Field] = {
         ran_least="how far at least, where its way is not drawn, metres",
         seconds="from the rest before to the strike",
         feathers="how often the cue went back and forth",
+        by_choice="value that the choice gave away, worked out; 0 where it is as good",
+        by_stroke="value that the stroke gave away, worked out; below 0 where it gained",
         percent="pace of the stroke, of the hardest",
         raised="how far the cue was raised, degrees",
     ),

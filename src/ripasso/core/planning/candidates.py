@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from itertools import product
 
@@ -12,7 +12,7 @@ import numpy.typing as npt
 
 from ripasso.core.geometry.layouts import PotBook
 from ripasso.core.geometry.mouths import mouths_of
-from ripasso.core.geometry.pots import pots
+from ripasso.core.geometry.pots import CLOSED, CUE_BLOCKED, CUT, OBJECT_BLOCKED, pots
 from ripasso.core.physics.aiming import aim_at
 from ripasso.core.physics.players import Spreads
 from ripasso.core.physics.repeating import ON_TABLE, Outcomes, repeat, starts_of
@@ -35,6 +35,10 @@ TIPS = tuple((a, b) for a in (-0.3, 0.0, 0.3) for b in (-0.35, 0.0, 0.35))
 LEAST_CHANCE = 0.03
 #: The sweep: azimuths between which is so much, paces and heights of the tip.
 SWEEP_DEG, SWEEP_PACES, SWEEP_TIPS = 0.2, (1.4, 2.6, 4.2), ((0.0, 0.0), (0.0, -0.35), (0.0, 0.3))
+#: Azimuths around a combination's that are played, radians: a fiftieth of a degree apart.
+NEAR_TURNS = tuple(np.radians(np.linspace(-0.4, 0.4, 41)))
+#: So many combinations are aimed at; harder ones (metres to the third) nobody tries.
+PLANTS, HARDEST_PLANT = 6, 1.0
 #: Strokes whose cue ball stops so near to each other are one idea, metres.
 SAME_PLACE_M = 0.25
 
@@ -122,15 +126,62 @@ def made_by(problem: Problem, strokes: Sequence[Stroke], spreads: Spreads) -> li
     return _with_next(problem, strokes, outcomes, [one for one in found if one[1] is not None], spreads)
 
 
-def sweep(problem: Problem) -> list[Stroke]:
-    """Strokes in all directions, of a few paces and heights of the tip."""
+def sweep(problem: Problem) -> list[list[Stroke]]:
+    """Strokes in all directions, a list for each pace and height of the tip; the plainest come first."""
     turns = np.radians(np.arange(0.0, 360.0, SWEEP_DEG))
     raised = [
-        with_least_elevation(Stroke(float(phi), 1.0, a, b), problem.spec, problem.layout)
+        [with_least_elevation(Stroke(float(phi), 1.0, a, b), problem.spec, problem.layout) for phi in turns]
         for a, b in SWEEP_TIPS
-        for phi in turns
     ]
-    return [replace(stroke, speed=pace) for pace in SWEEP_PACES for stroke in raised]
+    return [[replace(stroke, speed=pace) for stroke in tip] for tip in raised for pace in SWEEP_PACES]
+
+
+def combinations(problem: Problem, spreads: Spreads) -> list[Candidate]:
+    """Pots of one ball by another: aimed so that the ball on runs to where it must meet the next one.
+
+    What the second contact throws and the paths in between is found by playing azimuths close by.
+    """
+    plants = [plant for first in problem.on for plant in _plants(problem, first)]
+    strokes: list[Stroke] = []
+    for _, first, meets in sorted(plants)[:PLANTS]:
+        for pace, (a, b) in product(SWEEP_PACES, SWEEP_TIPS):
+            middle = aimed(problem, Stroke(0.0, pace, a, b), first, meets)
+            if middle is not None:
+                strokes += [replace(middle, phi=middle.phi + turn) for turn in NEAR_TURNS]
+    if not strokes:
+        return []
+    outcomes = repeat(problem.layout, starts_of(strokes, problem.physics), problem.bed, problem.physics)
+    legal = np.flatnonzero(~fouls_of(problem, outcomes))
+    fallen = [(int(k), *potted(problem, outcomes, int(k))) for k in legal]
+    first_met = [outcomes.balls[number] for number in outcomes.first]
+    made = [one for one in fallen if one[1] is not None and one[1] != first_met[one[0]]]
+    return _with_next(problem, strokes, outcomes, _middles(made), spreads)
+
+
+def _plants(problem: Problem, first: str) -> Iterator[tuple[float, str, Place]]:
+    """How hard a pot by a first ball is, that ball, and where its centre has to be when it meets the second.
+
+    An error of the cue ball's aim grows with every way (in lengths of a metre) and with every cut.
+    """
+    layout = problem.layout
+    for second in problem.counting:
+        if second == first:
+            continue
+        others = [place for name, place in layout.items() if name not in ("cue", first, second)]
+        asked = len(POCKETS)
+        found = pots(
+            problem.spec,
+            np.repeat([layout[first]], asked, axis=0),
+            np.repeat([layout[second]], asked, axis=0),
+            np.arange(asked),
+            np.repeat(np.array([others], dtype=np.float64).reshape(1, -1, 2), asked, axis=0),
+        )
+        ways = math.dist(layout["cue"], layout[first]) * found.cue_travel * found.object_travel
+        hard = ways / np.maximum(0.1, np.cos(found.cut))
+        is_open = ~np.isin(found.obstacle, (CLOSED, CUT, OBJECT_BLOCKED, CUE_BLOCKED))
+        for number in np.flatnonzero(is_open & np.isfinite(hard) & (hard < HARDEST_PLANT)):
+            x, y = found.ghost[number]
+            yield float(hard[number]), first, (float(x), float(y))
 
 
 def come_upon(
@@ -170,11 +221,7 @@ def potted(problem: Problem, outcomes: Outcomes, number: int) -> tuple[str | Non
         if fate != ON_TABLE and ball != "cue"
     ]
     own = [one for one in fell if one[0] in problem.on]
-    if own:
-        return own[0]
-    # Where the lowest ball is met first any other one that falls keeps the table.
-    counts = problem.game in ("nine_ball", "ten_ball", "rotation")
-    return fell[0] if fell and counts else (None, None)
+    return next(iter(own + [one for one in fell if one[0] in problem.counting]), (None, None))
 
 
 def _with_next(

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Iterable, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 
 from ripasso.core.physics.motion import Event, Motion, simulate
 from ripasso.core.physics.players import Spreads
@@ -16,6 +16,7 @@ from ripasso.core.physics.strokes import Stroke
 from ripasso.core.planning.candidates import (
     Candidate,
     around,
+    combinations,
     come_upon,
     different,
     direct_pots,
@@ -30,7 +31,9 @@ WEIGHT = 0.5
 #: So many options are shown; so many direct pots are looked at, and strokes of each.
 SHOWN, DIRECT, ROUTES = 6, 8, 3
 #: Of what the sweep comes upon so many pots and quiet strokes are repeated.
-INDIRECT, SAFETIES, ASKED = 12, 8, 400
+INDIRECT, SAFETIES, ASKED, COMBINATIONS = 12, 8, 400, 6
+#: Shares of the work: direct pots where there are any, combinations, and all until the sweep is done.
+SHARE_OF_DIRECT, SHARE_OF_COMBINATIONS, SWEPT = 0.5, 0.1, 0.8
 #: Of strokes near a route so many are tried so often; a softer one that is worth nearly as much is preferred.
 TRIED, QUICK, AS_GOOD = 5, 120, 0.02
 #: A pot that is made less often is not shown as one.
@@ -75,33 +78,108 @@ def find_options(
 
     Raises `ValueError` without a cue ball or a ball on.
     """
+    search = searched(problem, spreads, weight=weight, seed=seed, repetitions=repetitions, progress=progress)
+    return search.shown
+
+
+def searched(
+    problem: Problem,
+    spreads: Spreads,
+    *,
+    weight: float = WEIGHT,
+    seed: int = SEED,
+    repetitions: int = REPETITIONS,
+    enough: float = math.inf,
+    progress: Progress = lambda share, options: True,
+) -> Search:
+    """The search that `find_options` shows the best of, with everything that was judged.
+
+    Where direct pots are worth `enough` for sure, nothing else is looked for.
+    """
     if "cue" not in problem.layout or not problem.on:
         raise ValueError("Options need a cue ball and a ball that is on.")
-    found: list[Option] = []
+    search = Search(problem, spreads, weight, seed, repetitions, progress, enough)
+    search.run()
+    return search
 
-    def take(candidate: Candidate) -> None:
-        option = _judged(problem, candidate, spreads, weight, seed, repetitions)
-        # What is hardly ever made is no pot to be shown.
+
+@dataclass
+class Search:
+    """One search: what comes quickly and is likely first, so that an answer stands while the rest goes on."""
+
+    problem: Problem
+    spreads: Spreads
+    weight: float
+    seed: int
+    repetitions: int
+    progress: Progress
+    enough: float = math.inf
+    found: list[Option] = field(default_factory=list)
+
+    @property
+    def shown(self) -> list[Option]:
+        """The best of what was found so far."""
+        return chosen(self.found)
+
+    def run(self) -> None:
+        """Direct pots, combinations, then a sweep around the table; ends early where that is wanted."""
+        pots = direct_pots(self.problem, self.spreads)[:DIRECT]
+        share = SHARE_OF_DIRECT if pots else 0.0
+        if not self._direct(pots, share):
+            return
+        if any((one.value.low or 0.0) >= self.enough for one in self.found):
+            self.progress(1.0, self.shown)
+            return
+        aimed = combinations(self.problem, self.spreads)
+        for candidate in _spread(aimed, COMBINATIONS):
+            self._take(candidate)
+        share += SHARE_OF_COMBINATIONS
+        if self.progress(share, self.shown):
+            self._swept({(ball, pocket) for ball, pocket, _ in pots}, share)
+
+    def _direct(self, pots: Sequence[tuple[str, str, float]], share: float) -> bool:
+        for done, (ball, pocket, _chance) in enumerate(pots):
+            for route in different(net_of(self.problem, ball, pocket, self.spreads), ROUTES):
+                begun = share * (done + 0.5) / len(pots)
+                if not self.found:
+                    self._take(route)  # an answer before it is refined
+                    if not self.progress(0.5 * begun, self.shown):
+                        return False
+                self.refine(route)
+                if not self.progress(begun, self.shown):
+                    return False
+        return True
+
+    def _swept(self, direct: set[tuple[str, str]], share: float) -> None:
+        """What strokes all around come upon; an early part is judged at once where nothing was found yet."""
+        made: list[Candidate] = []
+        quiet: list[Candidate] = []
+        parts = sweep(self.problem)
+        for done, strokes in enumerate(parts):
+            pots, left = come_upon(self.problem, strokes, self.spreads, ASKED // len(parts))
+            made += [one for one in pots if (one.ball, one.pocket) not in direct]
+            quiet += [_turned(one) for one in left]
+            if not self.found:
+                for candidate in (*_spread(made, 1), *different(quiet, 1)):
+                    self._take(candidate)
+            if not self.progress(share + (SWEPT - share) * (done + 1) / len(parts), self.shown):
+                return
+        last = (*_spread(made, INDIRECT), *different(quiet, SAFETIES))
+        for number, candidate in enumerate(last):
+            self._take(candidate)
+            if not self.progress(SWEPT + (1 - SWEPT) * number / len(last), self.shown):
+                return
+        self.progress(1.0, self.shown)
+
+    def refine(self, route: Candidate) -> None:
+        """Judge the best stroke near a route."""
+        self._take(_refined(self.problem, route, self.spreads, self.weight, self.seed + 1))
+
+    def _take(self, candidate: Candidate) -> None:
+        """Judge a candidate; what is hardly ever made is no pot to be shown."""
+        option = _judged(self.problem, candidate, self.spreads, self.weight, self.seed, self.repetitions)
         if candidate.ball is None or (option.expected.pot.rate or 0.0) >= LEAST_POT:
-            found.append(option)
-
-    pots = direct_pots(problem, spreads)[:DIRECT]
-    for done, (ball, pocket, _chance) in enumerate(pots):
-        for route in different(net_of(problem, ball, pocket, spreads), ROUTES):
-            take(_refined(problem, route, spreads, weight, seed))
-            if not progress(0.7 * (done + 0.5) / len(pots), chosen(found)):
-                return chosen(found)
-    made, quiet = come_upon(problem, sweep(problem), spreads, ASKED)
-    direct = {(ball, pocket) for ball, pocket, _ in pots}
-    indirect = [one for one in made if (one.ball, one.pocket) not in direct]
-    for number, candidate in enumerate(
-        (*_spread(indirect, INDIRECT), *different([_turned(one) for one in quiet], SAFETIES))
-    ):
-        take(candidate)
-        if not progress(0.8 + 0.2 * number / (INDIRECT + SAFETIES), chosen(found)):
-            break
-    progress(1.0, chosen(found))
-    return chosen(found)
+            self.found.append(option)
 
 
 def _turned(quiet: Candidate) -> Candidate:

@@ -41,6 +41,12 @@ class Problem:
         """A ball has to fall or to meet a cushion after the contact (not at snooker)."""
         return self.game != "snooker"
 
+    @property
+    def counting(self) -> tuple[str, ...]:
+        """The balls that may be potted: where the lowest is met first any that falls keeps the table."""
+        objects = tuple(ball for ball in self.layout if ball != "cue")
+        return objects if self.game in LOWEST_FIRST else self.on
+
     def after(self, potted: Iterable[str]) -> tuple[str, ...]:
         """The balls on for the same player once balls have fallen."""
         gone = set(potted)

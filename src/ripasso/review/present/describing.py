@@ -37,6 +37,7 @@ from ripasso.review.language.vocabulary import (
     word,
     words,
 )
+from ripasso.review.present.weighed_words import weighed_words
 from ripasso.review.record.model import Facts, Rack, Session, Shot
 from ripasso.review.record.proposals import without_proposals
 from ripasso.review.scoring.meant import POT_INTENTS, meant_ball
@@ -124,6 +125,7 @@ def _chips(shot: Shot, spoken: Manner) -> list[Chip]:
     if decision and decision.verdict:
         name = "other" if decision.verdict == "prefer_other" else decision.verdict
         found.append(Chip(word(f"decision_{name}"), "good" if name == "agree" else "unsure"))
+    found += [Chip(text) for text in weighed_words(shot, game)]
     found += [Chip(item.written(spoken)) for item in items if _is_further(item)]
     for error in recorded_errors(shot):
         judged = {True: "unforced", False: "forced", None: "not judged"}[error.unforced]

@@ -172,11 +172,32 @@ class Result(Record):
     touched: Few[Ball] | None = None
 
 
+class WeighedOption(Record):
+    """What an option is worth: the chance of this pot and the next, and what a miss leaves, weighed."""
+
+    kind: Literal["pot", "bank", "combination", "carom", "kick", "safety"] | None = None
+    ball: Ball | None = None
+    pocket: Pocket | None = None
+    value: Share
+    low: Share
+    high: Share
+
+
+class Weighing(Record):
+    """What the program worked out of a choice: the best option, the chosen one, what the stroke came to."""
+
+    best: WeighedOption
+    chosen: WeighedOption | None = None
+    reached: Share | None = None
+    level: str | None = None
+
+
 class Decision(Record):
     verdict: Literal["agree", "prefer_other", "mistake", "unsure"] | None = None
     better_option: str | None = None
     reason: str | None = None
     by: str | None = None
+    weighed: Weighing | None = None
 
 
 class Error(Record):

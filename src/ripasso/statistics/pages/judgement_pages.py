@@ -10,8 +10,10 @@ from ripasso.core.figures import player_stats as of
 from ripasso.core.figures.facts import NO, UNKNOWN, YES, Facts
 from ripasso.core.figures.judged import DECISIONS
 from ripasso.core.figures.rates import OPEN_LEAVE
+from ripasso.core.inference.estimates import mean
 from ripasso.review.language.translation import noop, tr
 from ripasso.review.language.vocabulary import word
+from ripasso.statistics.pages.figures import Figure
 from ripasso.statistics.pages.lines import Line, PageKind, averaged, by_group, group_word, points, rated
 
 #: Events that an opening of a pack or a cluster brings.
@@ -40,10 +42,49 @@ def _decisions(facts: Facts, places: np.ndarray) -> Iterator[Line]:
     everything = np.ones(len(facts), dtype=np.bool_)
     yield "given", title, tr("Chance, pot times leave, mean"), averaged(places, everything, given, points)
     yield "best", title, "The best option was played", rated(places, known, known & (given == 0))
+    yield from _weighed(facts, places, judged, agreed)
     changed, title = facts.ints("replanned"), "Plan kept or changed"
     tried, made = of.pots(facts), facts.flags("made")
     for key, text, value in (("kept", tr("Pots, plan kept"), NO), ("changed", tr("Pots, plan changed"), YES)):
         yield f"plan_{key}", title, text, rated(places, tried & (changed == value), made)
+
+
+#: The titles of what the program worked out.
+WEIGHED, WEIGHED_BY, THREE_VOICES = (
+    "Given away, worked out",
+    "Given away by choice and stroke, by intent and phase",
+    "Analyst and program",
+)
+
+
+def _weighed(facts: Facts, places: np.ndarray, judged: np.ndarray, agreed: np.ndarray) -> Iterator[Line]:
+    """What choices and strokes gave away, and how people's verdicts agree with it."""
+    choice, stroke = facts.numbers("given_choice"), facts.numbers("given_stroke")
+    known = ~np.isnan(choice)
+    for key, values in (("choice", choice), ("stroke", stroke)):
+        yield f"gone_{key}", WEIGHED, f"By {key}, mean of a shot", averaged(places, known, values, points)
+        told = Figure(places[known], words=points(mean(_sums_of_racks(facts, known, values))))
+        yield f"gone_{key}_rack", WEIGHED, f"By {key}, a rack", told
+    as_good = known & (choice == 0)
+    yield "as_good", WEIGHED, "The choice was the best or as good", rated(places, known, as_good)
+    for way in ("intent", "phase"):
+        words = facts.texts(way)
+        for value in sorted(set(words[known]) - {""}):
+            own = known & facts.equal(way, value)
+            for key, values in (("choice", choice), ("stroke", stroke)):
+                name = f"{group_word(value)}, by {key}"
+                yield f"gone_{key} {way} {value}", WEIGHED_BY, name, averaged(places, own, values, points)
+    both = known & judged
+    yield "voices", THREE_VOICES, "The program says the same", rated(places, both, agreed == as_good)
+    yield "only_analyst", THREE_VOICES, "Only the analyst agrees", rated(places, both, agreed & ~as_good)
+    yield "only_program", THREE_VOICES, "Only the program agrees", rated(places, both, ~agreed & as_good)
+
+
+def _sums_of_racks(facts: Facts, among: np.ndarray, values: np.ndarray) -> np.ndarray:
+    """The sum of the known values of each rack that has one of these shots."""
+    racks = np.stack((facts.ints("session")[among], facts.ints("rack")[among]))
+    _, place = np.unique(racks, axis=1, return_inverse=True)
+    return np.bincount(place.ravel(), weights=np.nan_to_num(values[among]))
 
 
 def _openings(facts: Facts, places: np.ndarray) -> Iterator[Line]:
@@ -98,6 +139,9 @@ JUDGEMENT_PAGES: Mapping[str, PageKind] = {
             "By phase of the rack",
             "By the score",
             "What the choice gave away",
+            WEIGHED,
+            WEIGHED_BY,
+            THREE_VOICES,
             "Plan kept or changed",
         ),
     ),

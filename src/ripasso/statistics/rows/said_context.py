@@ -8,6 +8,7 @@ from ripasso.core.figures.schema import UNKNOWN_NUMBER, FactRow
 from ripasso.core.rules import RackScore
 from ripasso.review.record.model import Option, Rack, Shot
 from ripasso.review.scoring.meant import meant_ball
+from ripasso.review.scoring.weighed import gone_by_choice, gone_by_stroke
 
 
 def say_of_rack(contexts: Sequence[FactRow], rack: Rack, judged: RackScore | None) -> None:
@@ -49,6 +50,15 @@ def _said(context: FactRow, shot: Shot) -> None:
         context.colour_meant = shot.result.colour_meant or ""
     if shot.decision is not None:
         context.judge = (shot.decision.by or "").replace(" ", "_")
+        context.given_choice = _number(gone_by_choice(shot))
+        context.given_stroke = _number(gone_by_stroke(shot))
+
+
+def _number(value: float | None) -> float:
+    """A column's number; one that happens to be the sign for nothing is moved by a hair."""
+    if value is None:
+        return UNKNOWN_NUMBER
+    return value if value != UNKNOWN_NUMBER else value + 1e-6
 
 
 def _given_away(options: Sequence[Option]) -> float:

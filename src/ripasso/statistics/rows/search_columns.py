@@ -37,6 +37,8 @@ MEASURED: Mapping[str, tuple[str, bool]] = {
     "loss": ("loss", True),
     "ran": ("travel", True),
     "ran_least": ("travel_least", True),
+    "by_choice": ("given_choice", True),
+    "by_stroke": ("given_stroke", True),
     "percent": ("pace_percent", True),
     "raised": ("raised", True),
 }

@@ -12,6 +12,7 @@ from ripasso.ui.review.controllers.film_view_controller import FilmViewControlle
 from ripasso.ui.review.controllers.reading_controller import ReadingController
 from ripasso.ui.review.controllers.table_controller import TableController, table_functions
 from ripasso.ui.review.controllers.viewing_side import ViewingSideController
+from ripasso.ui.review.controllers.weighing_controller import WeighingController
 from ripasso.ui.review.film.film_sound import FilmSound
 from ripasso.ui.review.find.find_controller import FindController
 from ripasso.ui.review.page.layouts_controller import LayoutsController
@@ -39,6 +40,7 @@ class Controllers:
     again: AgainController
     sound: FilmSound
     layouts: LayoutsController
+    weighing: WeighingController
     plan: Callable[[], object]
 
 
@@ -149,6 +151,7 @@ def _dialogs(to: Controllers) -> Functions:
     return {
         "gap": dialogs.begin_rack,
         "plan_shot": to.plan,
+        "weigh_rack": to.weighing.weigh,
         "slip": dialogs.whole_slip,
         "options": dialogs.options,
         "rack_sheet": dialogs.rack_sheet,

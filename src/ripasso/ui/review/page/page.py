@@ -15,6 +15,7 @@ from ripasso.ui.review.controllers.film_view_controller import FilmViewControlle
 from ripasso.ui.review.controllers.reading_controller import ReadingController
 from ripasso.ui.review.controllers.table_controller import TableController
 from ripasso.ui.review.controllers.viewing_side import ViewingSideController
+from ripasso.ui.review.controllers.weighing_controller import WeighingController
 from ripasso.ui.review.film.film_controller import FilmController
 from ripasso.ui.review.film.film_player import FilmPlayer
 from ripasso.ui.review.film.film_pointer import FilmPointer
@@ -98,6 +99,7 @@ class ReviewPage(QWidget):
         )
         self.reading = ReadingController(self.context)
         self.carrying = CarryingController(self.context)
+        self.weighing = WeighingController(self.context)
         self.find_page = FindPage(theme, workspace.settings)
         self.finding = FindController(self.context, self.find_page, self._show_found)
         self.again_page = AgainPage(theme)
@@ -121,6 +123,7 @@ class ReviewPage(QWidget):
                     self.again,
                     self.sound,
                     self.layouts,
+                    self.weighing,
                     self.plan_wanted.emit,
                 )
             )

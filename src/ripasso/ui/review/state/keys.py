@@ -168,6 +168,13 @@ COMMAND_ACTIONS: tuple[ActionSpec, ...] = (
     _do("rack_sheet", "rack sheet", "Rack", "Alt+K", tip="roles, plans, what made or lost the rack, lesson"),
     _do("shot_sheet", "sheet of shots", "Rack", "Alt+T", tip="every shot of the rack on a small table"),
     _do("plan_shot", "plan", "Rack", "Ctrl+Shift+P", tip="what else could be played: this shot in Plan"),
+    _do(
+        "weigh_rack",
+        "weigh the rack",
+        "Rack",
+        "Ctrl+Shift+W",
+        tip="what each choice and stroke of this rack gave away; again: stop",
+    ),
     _do("layouts", "layouts", "Rack", "Alt+L", tip="positions kept under names; begin a rack from one"),
     _do("accept", "accept", "Mark", "Return", tip="accept what is proposed for this shot"),
     _do("accept_rack", "accept all", "Mark", "Shift+Return", tip="accept everything proposed in this rack"),

@@ -1,0 +1,61 @@
+"""What choices and strokes gave away, in words: of a shot, and of a rack as one line."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from ripasso.review.language.translation import tr
+from ripasso.review.language.vocabulary import ball_word, count, pocket_word, word
+from ripasso.review.record.model import Shot, WeighedOption
+from ripasso.review.scoring.weighed import (
+    chose_as_good,
+    gone_by_choice,
+    gone_by_stroke,
+    weighing_of,
+)
+
+#: A stroke that gave away less than this, or gained less, is told as neither.
+LITTLE = 0.005
+
+
+def weighed_words(shot: Shot, game: str | None) -> list[str]:
+    """Few words each on the choice and on the stroke; nothing where it was not weighed."""
+    found = weighing_of(shot)
+    if found is None:
+        return []
+    choice, stroke = gone_by_choice(shot), gone_by_stroke(shot)
+    if choice is None:
+        return [tr("choice not among what was found")]
+    told = tr("choice as good as any")
+    if not chose_as_good(shot):
+        told = f"choice gave away {choice:.2f}, {option_words(found.best, game)} was worth more"
+    if stroke is None:
+        return [told]
+    if abs(stroke) < LITTLE:
+        return [told, tr("stroke as it promised")]
+    return [told, f"stroke gave away {stroke:.2f}" if stroke > 0 else f"stroke gained {-stroke:.2f}"]
+
+
+def option_words(option: WeighedOption, game: str | None) -> str:
+    """Such as "the 4 to foot left" or "a safety"."""
+    if option.pocket is not None and option.ball is not None:
+        kind = "" if option.kind in (None, "pot") else f"{word(option.kind or '')}, "
+        return f"{kind}the {ball_word(option.ball)} to {pocket_word(option.pocket, game)}"
+    return f"a {word('kick' if option.kind == 'kick' else 'safety')}"
+
+
+def rack_given_away(shots: Sequence[Shot]) -> str | None:
+    """A rack's sums in one line, such as "lost 0.31 by choices, 0.52 by strokes, most at shot 5".
+
+    None where nothing was weighed. A stroke that gained counts against those that gave away.
+    """
+    choices = {shot.number: value for shot in shots if (value := gone_by_choice(shot)) is not None}
+    strokes = {shot.number: value for shot in shots if (value := gone_by_stroke(shot)) is not None}
+    if not choices:
+        return None
+    both = {number: choices[number] + strokes.get(number, 0.0) for number in choices}
+    most = max(both, key=lambda number: both[number])
+    told = f"{count(len(choices), 'shot')} weighed: lost {sum(choices.values()):.2f} by choices"
+    if strokes:
+        told += f", {sum(strokes.values()):.2f} by strokes"
+    return told + (f", most at shot {most}" if both[most] > LITTLE else "")
