@@ -1,4 +1,4 @@
-"""A rack's choices weighed by one key: what the choice and the stroke gave away, in the slip and in Statistics."""
+"""A rack's choices weighed by one key: what choice and stroke gave away, in the slip and in Statistics."""
 
 from ripasso.review.document.edits import add_session
 from ripasso.review.present.describing import chips

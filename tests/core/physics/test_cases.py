@@ -8,8 +8,9 @@ from pathlib import Path
 import numpy as np
 
 from ripasso.core.physics.bed import unbounded_bed, walled_bed
+from ripasso.core.physics.contact_figures import of_cushion, of_two_balls
 from ripasso.core.physics.motion import simulate_states
-from ripasso.core.physics.parameters import physics_of_case
+from ripasso.core.physics.parameters import POOL, physics_of_case
 from ripasso.planning_command import simulated
 from tests.core.physics.slow_motion import CASES, answered, invented
 
@@ -44,6 +45,26 @@ class Cases(unittest.TestCase):
                 kinds |= {event.kind for event in motion.events}
         self.assertEqual(kinds, {"slide_end", "roll_end", "spin_end", "ball_ball", "cushion", "pocket"})
 
+    def test_what_contacts_were_like(self):
+        """Closed forms: a full hit has no slip, a cut slips by its sine, a square rebound by its height."""
+        physics, radius = POOL, POOL.radius
+        struck = np.array([0.0, 0.0, 2.0, 0.0, 0.0, 0.0, 0.0])
+        full = of_two_balls(struck, np.array([2 * radius, 0.0, *[0.0] * 5]), physics)
+        self.assertEqual((full["normal_deg"], full["approach"], full["slip_speed"]), (0.0, 2.0, 0.0))
+        self.assertTrue(full["stick"])
+        turn = math.radians(30)
+        ball = np.array([2 * radius * math.cos(turn), 2 * radius * math.sin(turn), *[0.0] * 5])
+        cut = of_two_balls(struck, ball, physics)
+        self.assertAlmostEqual(cut["normal_deg"], 30.0)
+        self.assertAlmostEqual(cut["approach"], 2.0 * math.cos(turn))
+        self.assertAlmostEqual(cut["slip_speed"], 2.0 * math.sin(turn))
+        # Friction between balls at a slip of 1 m/s, by the fit named in `Physics`.
+        self.assertAlmostEqual(cut["mu"], 9.951e-3 + 0.108 * math.exp(-1.088))
+        self.assertFalse(cut["stick"])
+        nose = of_cushion(np.array([2.5, 0.6, 1.5, 0.0, 0.0, 0.0, 0.0]), "foot", physics)
+        self.assertAlmostEqual(nose["slip_speed"], 1.5 * (2 * physics.nose_share - 1))
+        self.assertEqual(of_cushion(struck, "jaw", physics), {})
+
     def compare(self, motion, case):
         # The slow one knows no spin that ends while its ball moves.
         mine = [e for e in motion.events if e.kind != "spin_end"]
@@ -69,6 +90,11 @@ class Cases(unittest.TestCase):
                 self.assertEqual(*[[_order(e)[1:] for e in each] for each in events])
                 for mine, other in zip(*events, strict=True):
                     self.assertAlmostEqual(mine["t"], other["t"], delta=TIME_S)
+                    self.assertLessEqual(set(other), set(mine))
+                    self.assertEqual(mine.get("stick"), other.get("stick"))
+                    for name in ("normal_deg", "approach", "slip_speed", "mu"):
+                        if name in other:
+                            self.assertAlmostEqual(mine[name], other[name], delta=1e-6)
                 for mine, other in zip(report["final"], wanted["final"], strict=True):
                     self.assertEqual((mine["id"], mine["state"]), (other["id"], other["state"]))
                     self.assertLess(math.dist((mine["x"], mine["y"]), (other["x"], other["y"])), PLACE_M)

@@ -11,6 +11,7 @@ import numpy as np
 from ripasso.core.json_data import JsonMapping, JsonObject
 from ripasso.core.measures.levels import DEFAULT_LEVEL
 from ripasso.core.physics.bed import Bed, unbounded_bed, walled_bed
+from ripasso.core.physics.contact_figures import of_cushion, of_two_balls
 from ripasso.core.physics.flight import settle
 from ripasso.core.physics.motion import STATES, Event, Motion, simulate, simulate_states
 from ripasso.core.physics.parameters import Physics, physics_of_case
@@ -168,6 +169,10 @@ def _event(event: Event, physics: Physics, ids: Mapping[str, Any] | None) -> Jso
     if event.kind in ("ball_ball", "cushion", "jaw"):
         line["before"] = [[float(value) for value in state] for state in event.before]
         line["after"] = [[float(value) for value in state] for state in event.after]
+        if event.kind == "ball_ball":
+            line |= of_two_balls(*event.before, physics)
+        else:
+            line |= of_cushion(event.before[0], event.met, physics)
     else:
         line["at"] = [float(value) for value in event.after[0]]
     line["state_after"] = (
