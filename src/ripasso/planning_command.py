@@ -9,6 +9,7 @@ from math import degrees
 from ripasso.core.json_data import JsonMapping, JsonObject
 from ripasso.core.physics.strokes import Stroke
 from ripasso.core.planning.expected import expected
+from ripasso.core.planning.in_hand import find_places
 from ripasso.core.planning.layout_file import (
     BadLayout,
     case_ids,
@@ -68,7 +69,9 @@ def options_report(data: JsonMapping, repetitions: int, seed: int, level: str | 
     if not 2 <= repetitions <= MOST:
         raise BadLayout(f"Repetitions should be from 2 to {MOST}.")
     try:
-        found = find_options(problem, spreads, seed=seed, repetitions=repetitions)
+        # Without a cue ball on the table it is in hand.
+        search = find_options if "cue" in problem.layout else find_places
+        found = search(problem, spreads, seed=seed, repetitions=repetitions)
     except ValueError as error:
         raise BadLayout(str(error)) from None
     return {
@@ -93,6 +96,7 @@ def _option(option: Option, game: str) -> JsonObject:
         "kind": option.kind,
         "ball": option.ball,
         "pocket": option.pocket,
+        **({"cue_place": list(option.cue_place)} if option.cue_place is not None else {}),
         "stroke": _stroke(option.stroke),
         "cushions": list(option.cushions),
         **{name: promise[name] for name in ("pot", "foul", "scratch", "leave", "left_to_opponent", "rest")},

@@ -3,10 +3,11 @@
 import math
 
 from PyQt6.QtCore import QPoint
-from PyQt6.QtWidgets import QApplication
+from PyQt6.QtWidgets import QApplication, QLabel
 
 from ripasso.core.compiled_folder import is_compiled
 from ripasso.core.physics.motion import simulate
+from ripasso.core.planning.expected import in_zone
 from ripasso.core.table.presets import INCH
 from ripasso.review.document.edits import add_session
 from ripasso.review.record.model import serialize
@@ -14,7 +15,7 @@ from tests.sessions import played, rack_of, session
 from tests.windows import WindowCase, click, drag, on_table, press, wait_until
 
 
-class Planning(WindowCase):
+class OfAShot(WindowCase):
     demo = True
 
     def setUp(self):
@@ -30,6 +31,8 @@ class Planning(WindowCase):
     def counted(self):
         wait_until(lambda: self.state.expected is not None, "the repetitions")
 
+
+class Planning(OfAShot):
     def test_from_a_shot_to_an_option_of_it(self):
         self.assertTrue(is_compiled())
         self.assertIn("shot 10 · 6 to baulk left", self.desk._title.text())
@@ -188,3 +191,39 @@ class WithoutBalls(WindowCase):
         self.assertEqual(desk._title.text(), "A table of one's own")
         self.assertTrue(desk.controller.state.motion.pockets)
         press("Ctrl+1")
+
+
+class ZoneAndHand(OfAShot):
+    def test_a_zone_a_stroke_beside_and_the_player_s_own_aim(self):
+        self.counted()
+        press("Z")
+        self.assertIn("Zone: 15 cm", self.said[-1])
+        zone = self.state.zone
+        inside = in_zone(self.state.expected, zone)
+        shown = [label.text() for label in self.desk.stroke.findChildren(QLabel)]
+        self.assertIn(f"{100 * inside.rate:.0f} % ({100 * inside.low:.0f}–{100 * inside.high:.0f})", shown)
+        press("+")
+        self.assertGreater(self.state.zone.radius, zone.radius)
+        self.assertGreaterEqual(in_zone(self.state.expected, self.state.zone).rate, inside.rate)
+        press("K", "Up", "Up")
+        self.counted()
+        shown = [label.text() for label in self.desk.stroke.findChildren(QLabel)]
+        self.assertIn("kept beside", shown)
+        press("Z")
+        self.assertIsNone(self.state.zone)
+        wait_until(lambda: self.state.own is not None, "the player's own aim", 60)
+        level = self.desk.stroke.level
+        level.setCurrentIndex(level.findData("own"))
+        level.activated.emit(level.currentIndex())
+        self.assertEqual((self.state.spreads.source, self.state.spreads), ("own", self.state.own))
+        self.counted()
+        self.assertIn("own aim", level.toolTip())
+
+    def test_the_cue_ball_in_hand(self):
+        press("I")
+        wait_until(lambda: self.state.options and self.to.share is None, "places", 240)
+        best = self.state.options[0]
+        self.assertGreater(best.expected.pot.rate, 0.9)
+        press("1")
+        self.assertEqual(self.state.problem.layout["cue"], best.cue_place)
+        self.assertEqual(self.desk.table.scene.balls["cue"], best.cue_place)

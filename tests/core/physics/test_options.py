@@ -8,6 +8,7 @@ from dataclasses import replace
 from ripasso.core.physics.players import spreads_of_level
 from ripasso.core.physics.strokes import Stroke
 from ripasso.core.planning.expected import expected
+from ripasso.core.planning.in_hand import find_places, places
 from ripasso.core.planning.layout_file import BadLayout, problem_of
 from ripasso.core.planning.options import SHOWN, find_options, kind_of, option_of, valued
 from ripasso.planning_command import options_report
@@ -54,7 +55,7 @@ class Known(unittest.TestCase):
         balls = {"1": [2.3, 0.635], "2": [1.9, 0.3], "3": [1.6, 0.95], "9": [0.5, 0.2]}
         found = options({"cue": [0.3, 0.635], **balls})
         self.assertEqual(found[0].kind, "safety")
-        self.assertLess(found[0].expected.left.value, 0.25)
+        self.assertLess(found[0].expected.left.value, 0.3)
         pots = [option for option in found if option.pocket is not None]
         self.assertTrue(all((option.expected.pot.rate or 0) < 0.35 for option in pots))
 
@@ -187,10 +188,42 @@ class Games(unittest.TestCase):
         for layout, on in (({"1": [1, 0.5]}, ["1"]), ({"cue": [1, 0.5]}, [])):
             with self.assertRaises(ValueError):
                 find_options(problem_of({**POOL, "layout": layout, "state": {"on": on}}), CLUB)
-        with self.assertRaises(BadLayout):
-            options_report({**POOL, "layout": {"1": [1, 0.5]}}, 400, 1, None)
+        for layout in ({}, {"cue": [1, 0.5]}):
+            with self.assertRaises(BadLayout):
+                options_report({**POOL, "layout": layout}, 400, 1, None)
         with self.assertRaises(BadLayout):
             options_report({**POOL, "layout": Figures.LAYOUT}, 1, 1, None)
+
+    def test_without_a_cue_ball_it_is_in_hand(self):
+        """Put down behind the 1 that hangs: made nearly always, and on the 2."""
+        layout = {"1": [2.44, 1.17], "2": [2.1, 0.15], "9": [0.4, 0.6]}
+        told = []
+        problem = problem_of({**POOL, "layout": layout})
+        found = find_places(
+            problem, CLUB, repetitions=200, progress=lambda share, _: told.append(share) or True
+        )
+        self.assertEqual((found[0].kind, found[0].ball, found[0].pocket), ("pot", "1", "foot_left"))
+        self.assertGreater(found[0].expected.pot.rate, 0.95)
+        self.assertGreater(found[0].both, 0.6)
+        self.assertEqual(told, sorted(told))
+        lies = {ball: tuple(place) for ball, place in layout.items()}
+        for option in found:
+            self.assertEqual(
+                option.motion.start[list(option.motion.balls).index("cue"), :2].tolist(),
+                list(option.cue_place),
+            )
+            away = [math.dist(option.cue_place, place) for place in lies.values()]
+            self.assertGreater(min(away), 2 * problem.spec.ball_radius)
+        self.assertEqual(find_places(problem, CLUB, progress=lambda *_: False), [])
+
+    def test_at_snooker_it_is_put_into_the_d(self):
+        data = {"game": "snooker", "table": {"preset": "snooker_12ft"}, "layout": {"black": [3.2, 0.9]}}
+        problem = problem_of(data)
+        spots = list(places(problem))
+        self.assertGreater(len(spots), 20)
+        for x, y in spots:
+            self.assertLessEqual(x, 0.737 + 1e-9)
+            self.assertLessEqual(math.dist((x, y), (0.737, problem.spec.width / 2)), 0.292 + 1e-9)
 
     def test_a_player_of_one_s_own(self):
         own = {"aim_spread_mrad": 0.4, "speed_spread": 0.02}
@@ -208,5 +241,4 @@ class Games(unittest.TestCase):
 
         problem = problem_of({**POOL, "layout": Figures.LAYOUT})
         find_options(problem, CLUB, repetitions=50, progress=until_late)
-        self.assertEqual(shares[-1], 1.0)
-        self.assertEqual(sum(share >= 0.8 for share in shares), 2)
+        self.assertEqual(sum(share >= 0.8 for share in shares), 1)

@@ -41,6 +41,8 @@ NEAR_TURNS = tuple(np.radians(np.linspace(-0.4, 0.4, 41)))
 PLANTS, HARDEST_PLANT = 6, 1.0
 #: Strokes whose cue ball stops so near to each other are one idea, metres.
 SAME_PLACE_M = 0.25
+#: A softer stroke is looked at that leaves this share of what the best one leaves.
+NEARLY_AS_GOOD = 0.85
 
 
 @dataclass(frozen=True)
@@ -259,3 +261,15 @@ def different(candidates: Sequence[Candidate], most: int) -> list[Candidate]:
         if len(kept) == most:
             break
     return kept
+
+
+def routes(candidates: Sequence[Candidate], most: int) -> list[Candidate]:
+    """At most so many that differ, among them the softest of those that leave nearly as much as the best."""
+    kept = different(candidates, most)
+    if not kept:
+        return []
+    nearly = [one for one in candidates if one.next_chance >= NEARLY_AS_GOOD * kept[0].next_chance]
+    softest = min(nearly, key=lambda one: one.stroke.speed)
+    if softest in kept:
+        return kept
+    return [*kept[: max(1, most - 1)], softest]

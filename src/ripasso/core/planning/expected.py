@@ -8,6 +8,7 @@ import numpy as np
 import numpy.typing as npt
 
 from ripasso.core.geometry.layouts import PotBook
+from ripasso.core.geometry.zones import Zone, distance_outside
 from ripasso.core.inference.intervals import Rate, rate
 from ripasso.core.physics.players import Spreads
 from ripasso.core.physics.repeating import ON_TABLE, Outcomes, repeat, strokes_with_errors
@@ -92,6 +93,12 @@ def judged(problem: Problem, outcomes: Outcomes, spreads: Spreads) -> Expected:
         _leaves(problem, outcomes, np.flatnonzero(~made & ~fouls), spreads, own=False),
         bool(outcomes.ended.all()),
     )
+
+
+def in_zone(promise: Expected, zone: Zone) -> Rate:
+    """How often the cue ball stops in a zone, of the strokes that its cloud shows."""
+    inside = sum(distance_outside(zone, (float(x), float(y))) == 0 for x, y in promise.cloud)
+    return rate(inside, len(promise.cloud))
 
 
 def fouls_of(problem: Problem, outcomes: Outcomes) -> Flags:

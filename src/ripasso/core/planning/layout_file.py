@@ -170,7 +170,7 @@ def _event(event: Event, physics: Physics, ids: Mapping[str, Any] | None) -> Jso
         line["before"] = [[float(value) for value in state] for state in event.before]
         line["after"] = [[float(value) for value in state] for state in event.after]
         if event.kind == "ball_ball":
-            line |= of_two_balls(*event.before, physics)
+            line |= of_two_balls(event.before[0], event.before[1], physics)
         else:
             line |= of_cushion(event.before[0], event.met, physics)
     else:

@@ -21,10 +21,12 @@ from ripasso.core.planning.candidates import (
     different,
     direct_pots,
     net_of,
+    routes,
     sweep,
 )
 from ripasso.core.planning.expected import REPETITIONS, SEED, Expected, Share, expected
 from ripasso.core.planning.problem import Problem
+from ripasso.core.table.places import Place
 
 #: How much a miss that leaves nothing counts against a pot and the next one; a setting.
 WEIGHT = 0.5
@@ -60,6 +62,8 @@ class Option:
     both: float
     value: Share
     tied: bool = False
+    #: Where the cue ball is put; None where it lies already.
+    cue_place: Place | None = None
 
 
 Progress = Callable[[float, Sequence[Option]], bool]
@@ -139,7 +143,7 @@ class Search:
 
     def _direct(self, pots: Sequence[tuple[str, str, float]], share: float) -> bool:
         for done, (ball, pocket, _chance) in enumerate(pots):
-            for route in different(net_of(self.problem, ball, pocket, self.spreads), ROUTES):
+            for route in routes(net_of(self.problem, ball, pocket, self.spreads), ROUTES):
                 begun = share * (done + 0.5) / len(pots)
                 if not self.found:
                     self._take(route)  # an answer before it is refined

@@ -14,7 +14,7 @@ from dataclasses import dataclass
 from ripasso.core.geometry.layouts import PotBook
 from ripasso.core.measures.given_away import Worth
 from ripasso.core.physics.players import Spreads
-from ripasso.core.planning.candidates import different, net_of
+from ripasso.core.planning.candidates import net_of, routes
 from ripasso.core.planning.expected import SEED
 from ripasso.core.planning.options import ROUTES, WEIGHT, Option, Search, searched
 from ripasso.core.planning.problem import Problem
@@ -70,7 +70,7 @@ def weigh(
         return None
     if meant is not None and not _of(search, meant):
         # Not among what is likeliest: looked at by itself.
-        for route in different(net_of(problem, *meant, spreads), ROUTES):
+        for route in routes(net_of(problem, *meant, spreads), ROUTES):
             search.refine(route)
     chosen = max(_of(search, meant), key=lambda one: one.value.value or 0.0, default=None)
     return Weighed(search.shown[0], chosen, reached)

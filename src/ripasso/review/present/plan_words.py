@@ -5,15 +5,17 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 
+from ripasso.core.geometry.zones import Zone
 from ripasso.core.inference.intervals import Rate
 from ripasso.core.measures.units import length_words
+from ripasso.core.physics.players import Spreads
 from ripasso.core.physics.strokes import Stroke
-from ripasso.core.planning.expected import Expected, Share
+from ripasso.core.planning.expected import Expected, Share, in_zone
 from ripasso.core.planning.explaining import Explained
 from ripasso.core.planning.variations import Variation
 from ripasso.core.table import TableSpec
 from ripasso.review.language.translation import tr
-from ripasso.review.language.vocabulary import ball_word, pocket_word
+from ripasso.review.language.vocabulary import ball_word, pocket_word, word
 from ripasso.review.present.option_words import pace_word, tip_words
 
 NAMES: Mapping[str, str] = {
@@ -51,20 +53,39 @@ def stroke_lines(stroke: Stroke, spec: TableSpec) -> list[tuple[str, str]]:
     ]
 
 
-def promise_lines(promise: Expected | None) -> list[tuple[str, str]]:
+def promise_lines(promise: Expected | None, zone: Zone | None = None) -> list[tuple[str, str]]:
     """Names and values of what a stroke promises, each with its interval; None: it is being counted."""
     if promise is None:
-        return [("made", "…"), ("foul", "…"), (tr("in-off"), "…")]
+        waiting = ["made", "foul", tr("in-off"), *(["in the zone"] if zone is not None else [])]
+        return [(name, "…") for name in waiting]
     lines = [
         ("made", _rate(promise.pot)),
         ("foul", _rate(promise.foul)),
         (tr("in-off"), _rate(promise.scratch)),
     ]
+    if zone is not None:
+        lines.append(("in the zone", _rate(in_zone(promise, zone))))
     if promise.leave.value is not None:
         lines.append(("then the next", _share(promise.leave)))
     if promise.left.value is not None:
         lines.append(("a miss leaves", _share(promise.left)))
     return lines
+
+
+def beside_lines(
+    promise: Expected | None, kept: Expected | None, zone: Zone | None = None
+) -> list[tuple[str, str, str]]:
+    """What the stroke in hand and the one kept beside it promise, line by line."""
+    other = dict(promise_lines(kept, zone))
+    lines = [(name, value, other.pop(name, "–")) for name, value in promise_lines(promise, zone)]
+    return lines + [(name, "–", value) for name, value in other.items()]
+
+
+def player_words(level: str, own: Spreads | None) -> str:
+    """Whose errors are played: a level's, or the player's own aim."""
+    if own is None:
+        return word(level)
+    return f"own aim, {own.aim_mrad:.1f} mrad; pace and tip of a {word(level)} player"
 
 
 def _rate(found: Rate) -> str:

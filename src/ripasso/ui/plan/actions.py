@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from ripasso.review.language.translation import noop
 from ripasso.ui.actions import ActionSpec
 
 GROUP = "Plan"
@@ -20,6 +21,16 @@ ACTIONS = (
     ActionSpec("play", "play", ("Space",), GROUP, "see the balls run in true time"),
     ActionSpec("slower", "slower", ("X",), GROUP, "true time, a half, a quarter"),
     ActionSpec("options", "find options", ("O",), GROUP, "what else could be played; again stops it"),
+    ActionSpec(
+        "in_hand",
+        "ball in hand",
+        ("I",),
+        GROUP,
+        noop("where to put the cue ball, and what to play then"),
+    ),
+    ActionSpec("zone", "zone", ("Z",), GROUP, noop("a zone about the place where the cue ball stops; away")),
+    ActionSpec("zone_wider", "zone wider", ("+",), GROUP, "a wider zone"),
+    ActionSpec("zone_narrower", "zone narrower", ("-",), GROUP, "a narrower zone"),
     ActionSpec("as_played", "as played", ("P",), GROUP, "the stroke that was played, told from its way"),
     ActionSpec("keep", "keep beside", ("K",), GROUP, "keep this stroke beside the next one"),
     ActionSpec("attach", "to the shot", ("Return",), GROUP, "keep this stroke as an option of its shot"),

@@ -8,6 +8,7 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QApplication, QHBoxLayout, QSlider, QVBoxLayout, QWidget
 
 from ripasso.drawing import TableScene
+from ripasso.drawing.layers import zone_primitives
 from ripasso.drawing.motion import scatter, ways
 from ripasso.drawing.primitives import Primitive
 from ripasso.review.entry.word_values import tip_radii
@@ -61,14 +62,15 @@ class PlanDesk(QWidget):
         for name in ("keep", "attach", "back"):
             head.addWidget(KeyButton(theme, book[name], book.spec(name).hint))
         play = QHBoxLayout()
-        for name in ("play", "slower"):
+        for name in ("play", "slower", "zone"):
             play.addWidget(KeyButton(theme, book[name], book.spec(name).hint))
         play.addWidget(self.clock, 1)
         board = QVBoxLayout()
         board.addWidget(self.table, 1)
         board.addLayout(play)
         found = QHBoxLayout()
-        found.addWidget(KeyButton(theme, book["options"], book.spec("options").hint))
+        for name in ("options", "in_hand"):
+            found.addWidget(KeyButton(theme, book[name], book.spec(name).hint))
         found.addWidget(self._progress)
         found.addStretch(1)
         self._played = label("", "caption")
@@ -123,6 +125,10 @@ class PlanDesk(QWidget):
                 "play": to.play,
                 "slower": to.slower,
                 "options": to.find_options,
+                "in_hand": partial(to.find_options, in_hand=True),
+                "zone": to.zone,
+                "zone_wider": partial(to.zone, 1),
+                "zone_narrower": partial(to.zone, -1),
                 "as_played": to.take_played,
                 "keep": to.keep,
                 "attach": self.attached.emit,
@@ -171,15 +177,9 @@ class PlanDesk(QWidget):
         self._played.setText(played_words(state.played) if state.played is not None else "")
         self.actions_book["as_played"].setEnabled(state.played is not None)
         share = self.controller.share
-        self._progress.setText(self._found_words(share, len(state.options)))
+        self._progress.setText(f"{100 * share:.0f} % looked at" if share is not None else "")
         self.options.show_options(state.options, state.problem.game)
         self._show_table()
-
-    @staticmethod
-    def _found_words(share: float | None, found: int) -> str:
-        if share is not None:
-            return f"{100 * share:.0f} % looked at"
-        return "" if found else "pots, banks, combinations, cannons, kicks, safeties"
 
     def _show_table(self) -> None:
         state, time_s = self.controller.state, self.controller.time_s
@@ -199,6 +199,8 @@ class PlanDesk(QWidget):
         state = self.controller.state
         radius = state.problem.spec.ball_radius
         drawn: list[Primitive] = []
+        if state.zone is not None:
+            drawn += zone_primitives(state.problem.spec, state.zone)
         if state.kept is not None:
             kept = state.kept[1]
             drawn += ways({ball: kept.path(ball) for ball in kept.balls}, radius, kept=True)

@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QStackedLayout, QWidget
 
+from ripasso.core.geometry.zones import Zone
 from ripasso.core.table import TableSpec
 from ripasso.core.table.places import Place
 from ripasso.ui.services.simulator import prepare
@@ -16,6 +17,7 @@ from ripasso.ui.widgets.basics import label
 from ripasso.ui.workspace import Workspace
 
 if TYPE_CHECKING:
+    from ripasso.core.physics.players import Spreads
     from ripasso.ui.plan.desk import PlanDesk
 
 
@@ -33,6 +35,9 @@ class Taken:
     title: str
     #: Where balls were seen on their ways: seconds after the strike, ball, metres.
     seen: tuple[tuple[float, str, float, float], ...] = ()
+    #: Where the cue ball should stop, and who played.
+    zone: Zone | None = None
+    person: str | None = None
 
 
 class PlanPage(QWidget):
@@ -86,8 +91,29 @@ class PlanPage(QWidget):
         controller.stop_options()
         source = Source(taken.session, taken.shot, taken.title)
         controller.state.take(taken.game, taken.spec, taken.layout, taken.on, taken.call, source)
+        controller.state.zone = taken.zone
         controller.renew()
         controller.explain(taken.seen)
+        self._know_player(taken)
+
+    def _know_player(self, taken: Taken) -> None:
+        """The spreads of the shot's player, from all his pots in the library, in the background."""
+        if taken.person is None or self.desk is None:
+            return
+        person, controller, index = taken.person, self.desk.controller, self._workspace.index
+        snooker = taken.spec.snooker
+
+        def work() -> Spreads | None:
+            from ripasso.core.planning.own_spreads import own_spreads
+
+            return own_spreads(index.read().facts, person, snooker=snooker)
+
+        def then(own: Spreads | None) -> None:
+            source = controller.state.source
+            if source is not None and source.shot == taken.shot:
+                controller.take_own(own)
+
+        self._workspace.background.run(work, then)
 
     def _leave(self) -> None:
         source = self.desk.controller.state.source if self.desk is not None else None

@@ -9,8 +9,11 @@ from threading import Event
 
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
+from ripasso.core.geometry.zones import Circle
+from ripasso.core.physics.players import Spreads
 from ripasso.core.planning.expected import Expected, expected
 from ripasso.core.planning.explaining import Explained, Sighting, explain
+from ripasso.core.planning.in_hand import find_places
 from ripasso.core.planning.options import Option, find_options
 from ripasso.core.table.places import Place
 from ripasso.core.table.placing import ImpossiblePlace
@@ -24,6 +27,8 @@ Say = Callable[..., None]
 COUNT_MS, FRAME_MS = 120, 16
 AIM_DEG, FAR_DEG, PACE, TIP_M = 0.1, 2.0, 1.05, 1e-3
 SPEEDS = (1.0, 0.5, 0.25)
+#: A zone's first radius, the smallest and the largest (metres), and a step of it.
+ZONE_M, NARROWEST_M, WIDEST_M, ZONE_STEP = 0.15, 0.03, 0.6, 1.2
 
 
 class _Bell(QObject):
@@ -187,16 +192,17 @@ class PlanController(QObject):
 
         self._asked = self._background.run(lambda: expected(problem, stroke, spreads, threads=1), then)
 
-    def find_options(self) -> None:
-        """Look for options; while they are looked for, stop."""
+    def find_options(self, *, in_hand: bool = False) -> None:
+        """Look for options, with the cue ball in hand where asked; while they are looked for, stop."""
         if self._stop is not None:
             self.stop_options()
             self._say("The search is stopped; what was found stays.")
             self.changed.emit()
             return
         state = self.state
-        if not state.has_cue or not state.problem.on:
-            self._say("Options need a cue ball and a ball that is on.", "unsure")
+        in_hand = in_hand or not state.has_cue
+        if not state.problem.on:
+            self._say("Options need a ball that is on.", "unsure")
             return
         stop = self._stop = Event()
         problem, spreads = state.problem, state.spreads
@@ -207,7 +213,8 @@ class PlanController(QObject):
             return not stop.is_set()
 
         def work() -> list[Option]:
-            return find_options(problem, spreads, progress=progress)
+            search = find_places if in_hand else find_options
+            return search(problem, spreads, progress=progress)
 
         self._background.run(work, lambda found: self._ended(stop, found))
         self.changed.emit()
@@ -237,6 +244,25 @@ class PlanController(QObject):
             return
         self.state.take_option(self.state.options[number - 1])
         self.renew()
+
+    def zone(self, steps: int = 0) -> None:
+        """A zone about the place where the cue ball stops, away again; by steps it is wider or narrower."""
+        zone = self.state.zone
+        if steps == 0:
+            self.state.set_zone(0.0 if zone is not None else ZONE_M)
+        elif isinstance(zone, Circle):
+            self.state.set_zone(min(WIDEST_M, max(NARROWEST_M, zone.radius * ZONE_STEP**steps)))
+        now = self.state.zone
+        if isinstance(now, Circle):
+            self._say(f"Zone: {100 * now.radius:.0f} cm about the place.")
+        else:
+            self._say("A zone with its own shape stays as it is." if now else "There is no zone.")
+        self.changed.emit()
+
+    def take_own(self, own: Spreads | None) -> None:
+        """What is known of the shot's player."""
+        self.state.set_own(own)
+        self.changed.emit()
 
     def explain(self, seen: Sequence[tuple[float, str, float, float]]) -> None:
         """Look for the stroke behind what was seen of the shot, in the background."""

@@ -9,6 +9,8 @@ import math
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
+from ripasso.core.geometry.zones import Circle, Zone
+from ripasso.core.measures.levels import DEFAULT_LEVEL
 from ripasso.core.physics.bed import bed_of
 from ripasso.core.physics.motion import Motion, simulate
 from ripasso.core.physics.parameters import physics_of
@@ -17,6 +19,7 @@ from ripasso.core.physics.strokes import Stroke, with_least_elevation
 from ripasso.core.planning.candidates import PACES, aimed, direct_pots, target_of
 from ripasso.core.planning.expected import Expected
 from ripasso.core.planning.explaining import Explained
+from ripasso.core.planning.in_hand import placed
 from ripasso.core.planning.options import Option
 from ripasso.core.planning.problem import Problem, balls_on
 from ripasso.core.planning.variations import Variation, variations
@@ -26,6 +29,8 @@ from ripasso.core.table.placing import settle
 
 #: The slowest and the fastest stroke, m/s, and the farthest offset of the tip, radii.
 SLOWEST, FASTEST, FARTHEST = 0.2, 9.0, 0.5
+#: Stands among the levels for the player's own spreads.
+OWN = "own"
 USUAL_SPEED = 2.0
 
 
@@ -53,7 +58,7 @@ class PlanState:
     def __init__(self) -> None:
         self.source: Source | None = None
         self.spreads: Spreads = spreads_of_level("club", snooker=False)
-        self.level = "club"
+        self.level = DEFAULT_LEVEL
         self.feel = TableFeel()
         self._spec = table_spec(None)
         layout = {"cue": (0.7, 0.45), "1": (1.75, 0.85), "2": (0.9, 1.0), "9": (2.2, 0.3)}
@@ -61,6 +66,10 @@ class PlanState:
         self.stroke = Stroke(0.0, USUAL_SPEED)
         #: A stroke kept beside the one in hand, with what it does.
         self.kept: tuple[Stroke, Motion, Expected | None] | None = None
+        #: Where the cue ball should stop; None where nobody said.
+        self.zone: Zone | None = None
+        #: The spreads of the player of the shot, where enough of his pots are known.
+        self.own: Spreads | None = None
         #: What was counted for the stroke in hand; None until it was, or after a change.
         self.expected: Expected | None = None
         self.options: list[Option] = []
@@ -84,7 +93,8 @@ class PlanState:
         self.source, self._spec = source, spec
         self.spreads = spreads_of_level(self.level, snooker=spec.snooker)
         self._set_problem(game, layout, on or balls_on(game, layout), call)
-        self.kept, self.options, self.played = None, [], None
+        self.kept, self.options, self.played, self.zone = None, [], None, None
+        self.set_own(None)
         self.stroke = Stroke(self.stroke.phi, USUAL_SPEED)
         if call is None or not self._aim_hard_enough(*call):
             self.aim_at_best()
@@ -110,10 +120,23 @@ class PlanState:
         self.options = []
 
     def set_level(self, level: str) -> None:
-        """Another player."""
+        """Another player: a level, or the player's own spreads."""
         self.level = level
-        self.spreads = spreads_of_level(level, snooker=self._spec.snooker)
+        own = self.own if level == OWN else None
+        self.spreads = own or spreads_of_level(level, snooker=self._spec.snooker)
         self.expected, self.options = None, []
+
+    def set_own(self, own: Spreads | None) -> None:
+        """The spreads of the shot's player; who planned with another player's goes back to the level."""
+        self.own = own
+        if self.level == OWN:
+            self.set_level(OWN if own is not None else DEFAULT_LEVEL)
+
+    def set_zone(self, radius: float) -> None:
+        """A round zone about the place where the cue ball stops now; none with a radius of 0."""
+        rest = self.motion.rest().get("cue") if self.has_cue else None
+        centre = self.zone.centre if isinstance(self.zone, Circle) else rest
+        self.zone = Circle(centre, radius) if radius > 0 and centre is not None else None
 
     def set_game(self, game: str) -> None:
         """The rack of another game, on the table that is there."""
@@ -151,6 +174,8 @@ class PlanState:
         """The stroke and what is meant of an option."""
         now = self.problem
         call = (option.ball, option.pocket) if option.pocket is not None else None
+        if option.cue_place is not None:
+            now = placed(now, option.cue_place)
         self.problem = replace(now, call=call)
         self.stroke = option.stroke
         self._changed()

@@ -2,17 +2,26 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QComboBox, QDoubleSpinBox, QGridLayout, QHBoxLayout, QSlider, QVBoxLayout, QWidget
 
-from ripasso.core.measures.levels import LEVELS
+from ripasso.core.measures.levels import DEFAULT_LEVEL, LEVELS
 from ripasso.core.physics.parameters import CLOTHS, CUSHIONS
 from ripasso.core.planning.expected import REPETITIONS
 from ripasso.core.table.presets import INCH
 from ripasso.review.language.translation import tr
 from ripasso.review.language.vocabulary import word
-from ripasso.review.present.plan_words import aim_words, promise_lines, stroke_lines, variation_line
-from ripasso.ui.plan.plan_state import FASTEST, SLOWEST, PlanState, TableFeel
+from ripasso.review.present.plan_words import (
+    aim_words,
+    beside_lines,
+    player_words,
+    promise_lines,
+    stroke_lines,
+    variation_line,
+)
+from ripasso.ui.plan.plan_state import FASTEST, OWN, SLOWEST, PlanState, TableFeel
 from ripasso.ui.theme import Theme
 from ripasso.ui.widgets.basics import empty, label
 from ripasso.ui.widgets.tip_pad import TipPad
@@ -98,14 +107,14 @@ class StrokePanel(QWidget):
         self._title.setText(aim_words(stroke, problem.call, problem.game))
         self.tip.show_tip((stroke.a / tip_width, stroke.b / tip_width), tip_width)
         self.pace.setValue(round(stroke.speed * STEPS))
-        promise = state.expected
         self._fill(self._lines, stroke_lines(stroke, problem.spec))
-        self._fill(self._promise, promise_lines(promise))
+        self._show_promise(state)
         was_potted = problem.call is not None and state.motion.pockets.get(problem.call[0]) == problem.call[1]
         more = [
             variation_line(found, problem.spec, unit, was_potted=was_potted) for found in state.variations()
         ]
         self._fill(self._more, more)
+        self._offer_own(state)
         feel = state.feel
         for box, value in (
             (self.cloth, feel.cloth),
@@ -116,14 +125,34 @@ class StrokePanel(QWidget):
         self.mouth.setValue(problem.spec.corner_mouth / INCH)
         self._shown = True
 
-    def _fill(self, grid: QGridLayout, lines: list[tuple[str, str]]) -> None:
+    def _show_promise(self, state: PlanState) -> None:
+        """What the stroke promises; with one kept beside it both, the kept one's in the last column."""
+        if state.kept is None or state.kept[0] == state.stroke:
+            self._fill(self._promise, promise_lines(state.expected, state.zone))
+            return
+        lines = beside_lines(state.expected, state.kept[2], state.zone)
+        self._fill(self._promise, [("", "in hand", "kept beside"), *lines])
+
+    def _offer_own(self, state: PlanState) -> None:
+        """The player's own spreads stand among the levels where they are known."""
+        place = self.level.findData(OWN)
+        if state.own is None and place >= 0:
+            self.level.removeItem(place)
+        elif state.own is not None and place < 0:
+            self.level.addItem("the player's own", OWN)
+        is_own = state.level == OWN
+        level = DEFAULT_LEVEL if is_own else state.level
+        self.level.setToolTip(player_words(level, state.own if is_own else None))
+
+    def _fill(self, grid: QGridLayout, lines: Sequence[tuple[str, ...]]) -> None:
         empty(grid)
-        for row, (name, value) in enumerate(lines):
+        for row, (name, *values) in enumerate(lines):
             grid.addWidget(label(name, "caption"), row, 0)
-            shown = label(value, "measure")
-            if value.startswith(("missed", tr("the cue ball falls"))):
-                shown.setStyleSheet(f"color: {self._theme.hex('bad')}")
-            grid.addWidget(shown, row, 1)
+            for column, value in enumerate(values, start=1):
+                shown = label(value, "measure")
+                if value.startswith(("missed", tr("the cue ball falls"))):
+                    shown.setStyleSheet(f"color: {self._theme.hex('bad')}")
+                grid.addWidget(shown, row, column)
 
     def _paced(self, value: int) -> None:
         if self._shown:

@@ -4,8 +4,10 @@ from __future__ import annotations
 
 from ripasso.core.table import table_spec
 from ripasso.review.language.vocabulary import rack_word
+from ripasso.review.measuring.measuring import core_zone
 from ripasso.review.present.describing import shot_title
 from ripasso.review.record.model import Shot
+from ripasso.review.record.people import person_key
 from ripasso.review.table.layouts import score_of_shot, shown
 from ripasso.ui.plan.page import Taken
 from ripasso.ui.review.state.review_controller import ReviewController
@@ -34,7 +36,20 @@ def taken_shot(controller: ReviewController, say: Say) -> Taken | None:
     told = shot_title(record, judged, game)
     title = f"{where}{told[:1].lower()}{told[1:]}" if where else told
     spec = table_spec(snapshot.head.table)
-    return Taken(game, spec, layout, on, call, snapshot.key, shot.key, title, _seen(record))
+    zone = record.plan.zone if record.plan is not None else None
+    return Taken(
+        game,
+        spec,
+        layout,
+        on,
+        call,
+        snapshot.key,
+        shot.key,
+        title,
+        _seen(record),
+        core_zone(zone, layout, spec) if zone is not None else None,
+        person_key(snapshot.head, record.player) if record.player is not None else None,
+    )
 
 
 def _seen(record: Shot) -> tuple[tuple[float, str, float, float], ...]:
