@@ -12,7 +12,7 @@ from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
-from scipy.optimize import least_squares
+from scipy.optimize import least_squares, minimize
 
 from ripasso.core.physics.motion import Motion, simulate
 from ripasso.core.physics.parameters import Array
@@ -35,6 +35,15 @@ SIDES, MORE_THAN_NOISE = tuple(np.linspace(-0.45, 0.45, 13)), 1.6
 #: So many best beginnings are followed to their end.
 FOLLOWED = 3
 LEAST_POINTS = 6
+#: Places of side and height among way (rad), speed (m/s), side and height (radii), and how these are scaled.
+SIDE, HEIGHT = 2, 3
+SCALES, STEPS, HELD_TRIES = [0.01, 0.1, 0.1, 0.1], [1e-5, 1e-4, 1e-3, 1e-3], 15
+#: The 95 % point of chi-square with one degree of freedom, and of the normal distribution on both sides.
+CHI_SQUARE, Z = 3.841, 1.960
+#: More left over than this (times the noise) is polished; the first simplex of that and its most tries.
+POLISHED, SIMPLEX, POLISH_TRIES = 1.55, [0.004, 0.03, 0.08, 0.03], 400
+#: Steps of the profile: the first one at least, and how far off it goes, radii.
+LEAST_STEP, FARTHEST_OFF = 2e-3, 0.8
 
 
 @dataclass(frozen=True)
@@ -92,6 +101,9 @@ def explain(problem: Problem, seen: Sequence[Sighting], noise_m: float = NOISE_M
         other = _followed([best.x, *sides], problem, seen, noise_m)
         if other.cost < best.cost:
             best = other
+    best = _best_side(best, problem, seen, noise_m)
+    if _residual(best.x, problem, seen) > POLISHED * noise_m:
+        best = _polished(best, problem, seen, noise_m)
     stroke = _stroke(best.x, problem)
     motion = simulate(problem.layout, stroke, problem.bed, problem.physics)
     residual = _residual(best.x, problem, seen)
@@ -99,7 +111,88 @@ def explain(problem: Problem, seen: Sequence[Sighting], noise_m: float = NOISE_M
     larger = max(1.0, residual / (noise_m * math.sqrt(2)))
     covariance = np.linalg.pinv(best.jac.T @ best.jac, rcond=1e-12) * larger**2
     way, speed, a, b = (float(value) for value in np.sqrt(np.maximum(0.0, np.diag(covariance))))
+    allowed = CHI_SQUARE * larger**2
+    a = max(a, _reach(best, SIDE, a, allowed, problem, seen, noise_m))
+    b = max(b, _reach(best, HEIGHT, b, allowed, problem, seen, noise_m))
     return Explained(stroke, way, speed, a, b, residual, motion)
+
+
+def _best_side(best: Any, problem: Problem, seen: Sequence[Sighting], noise_m: float) -> Any:
+    """The best of what is found with each side held: valleys lie side by side, each with its own floor."""
+    tried = [_held(best.x, SIDE, float(side), problem, seen, noise_m) for side in SIDES]
+    lowest = min(tried, key=lambda one: one.cost)
+    if lowest.cost >= best.cost:
+        return best
+    freed = _least(lowest.x, problem, seen, noise_m)
+    return freed if freed.cost < best.cost else best
+
+
+def _polished(best: Any, problem: Problem, seen: Sequence[Sighting], noise_m: float) -> Any:
+    """Still more than the noise is left over: steps without slopes leave a valley with rough sides."""
+    simplex = best.x + np.vstack((np.zeros(4), np.diag(SIMPLEX)))
+    found = minimize(
+        _cost,
+        best.x,
+        args=(problem, seen, noise_m),
+        method="Nelder-Mead",
+        options={"initial_simplex": simplex, "maxfev": POLISH_TRIES, "xatol": 1e-5, "fatol": 1e-4},
+    )
+    freed = _least(found.x, problem, seen, noise_m)
+    return freed if freed.cost < best.cost else best
+
+
+def _reach(
+    best: Any,
+    place: int,
+    step: float,
+    allowed: float,
+    problem: Problem,
+    seen: Sequence[Sighting],
+    noise_m: float,
+) -> float:
+    """How far a value may be off its best, as a standard deviation: to where the rest cannot make up for it.
+
+    The profile of the likelihood: the value is held farther and farther away, the others find their best.
+    """
+    farthest = 0.0
+    # The cost of `least_squares` is half the sum of squares.
+    most = best.cost + 0.5 * allowed
+    for way in (-1.0, 1.0):
+        now, off, inside = best.x, max(step, LEAST_STEP), 0.0
+        while off < FARTHEST_OFF:
+            found = _held(now, place, float(best.x[place] + way * off), problem, seen, noise_m)
+            if found.cost > most:
+                break
+            now, inside, off = found.x, off, 2 * off
+        # The end lies between the last step inside and the first outside.
+        farthest = max(farthest, math.sqrt(inside * off))
+    return farthest / Z
+
+
+def _held(
+    values: Array, place: int, value: float, problem: Problem, seen: Sequence[Sighting], noise_m: float
+) -> Any:
+    """The least squares with one value held; `x` are all four values."""
+    free = [i for i in range(len(values)) if i != place]
+
+    def off(part: Array) -> Array:
+        whole = np.array(values)
+        whole[place], whole[free] = value, part
+        return _off(whole, problem, seen, noise_m)
+
+    found = least_squares(
+        off,
+        np.array(values)[free],
+        x_scale=np.array(SCALES)[free],
+        diff_step=np.array(STEPS)[free],
+        loss="soft_l1",
+        f_scale=OUTLIER_M / noise_m,
+        max_nfev=HELD_TRIES,
+    )
+    whole = np.array(values)
+    whole[place], whole[free] = value, found.x
+    found.x = whole
+    return found
 
 
 def _begins(values: Array) -> list[Array]:
@@ -117,20 +210,21 @@ def _residual(values: Array, problem: Problem, seen: Sequence[Sighting]) -> floa
 def _followed(begins: list[Array], problem: Problem, seen: Sequence[Sighting], noise_m: float) -> Any:
     """Least squares from the best of some beginnings."""
     ordered = sorted(begins, key=lambda begin: _cost(begin, problem, seen, noise_m))
-    found = [
-        least_squares(
-            _off,
-            begin,
-            args=(problem, seen, noise_m),
-            x_scale=[0.01, 0.1, 0.1, 0.1],
-            diff_step=[1e-5, 1e-4, 1e-3, 1e-3],
-            loss="soft_l1",
-            f_scale=OUTLIER_M / noise_m,
-            max_nfev=40,
-        )
-        for begin in ordered[:FOLLOWED]
-    ]
+    found = [_least(begin, problem, seen, noise_m) for begin in ordered[:FOLLOWED]]
     return min(found, key=lambda one: one.cost)
+
+
+def _least(begin: Array, problem: Problem, seen: Sequence[Sighting], noise_m: float) -> Any:
+    return least_squares(
+        _off,
+        begin,
+        args=(problem, seen, noise_m),
+        x_scale=SCALES,
+        diff_step=STEPS,
+        loss="soft_l1",
+        f_scale=OUTLIER_M / noise_m,
+        max_nfev=40,
+    )
 
 
 def _cost(values: Array, problem: Problem, seen: Sequence[Sighting], noise_m: float) -> float:
