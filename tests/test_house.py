@@ -39,7 +39,7 @@ ROOMS = {
     ),
     "review": (
         *("record", "language", "scoring", "document", "measuring"),
-        *("table", "entry", "recordings", "present"),
+        *("table", "entry", "recordings", "planner", "present"),
     ),
     "store": (
         *("errors", "file", "rows", "migrations", "opening", "held_file"),

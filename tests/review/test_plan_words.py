@@ -14,8 +14,8 @@ from ripasso.core.planning.options import option_of
 from ripasso.core.planning.problem import Problem
 from ripasso.core.planning.variations import Variation, variations
 from ripasso.core.table import table_spec
-from ripasso.review.entry.planned_options import planned_option
 from ripasso.review.language.translation import tr
+from ripasso.review.planner.planned_options import planned_option
 from ripasso.review.present.option_words import option_sentence, tip_words
 from ripasso.review.present.plan_words import (
     aim_words,

@@ -14,7 +14,7 @@ from ripasso.core.planning.weighing import value_reached, weigh, worth_of
 from ripasso.core.table import table_spec
 from ripasso.review.document.edits import add_session
 from ripasso.review.document.snapshot import Snapshot
-from ripasso.review.entry.weighed_choices import choices_of, keep_weighed, level_of, session_spreads, told
+from ripasso.review.planner.weighed_choices import choices_of, keep_weighed, level_of, session_spreads, told
 from ripasso.review.present.describing import chips
 from ripasso.review.present.weighed_words import rack_given_away
 from ripasso.statistics.pages.pages import Side, page_of

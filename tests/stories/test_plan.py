@@ -219,6 +219,22 @@ class ZoneAndHand(OfAShot):
         self.counted()
         self.assertIn("own aim", level.toolTip())
 
+    def test_off_a_cushion_beside_the_mirror_s_line(self):
+        press("V")
+        shot = self.state.cushion_shot
+        self.assertRegex(
+            self.said[-1], r"^Off the \w+ cushion: .* it meets the ball; in at \d+°, out at \d+°"
+        )
+        self.assertIsNone(self.state.problem.call)
+        drawn = [one for one in self.desk.table.scene.under if getattr(one, "points", None) == shot.line]
+        self.assertEqual(len(drawn), 1)
+        press("V")
+        self.assertNotEqual(self.state.cushion_shot.cushion, shot.cushion)
+        press("Left")
+        self.assertIsNone(self.state.cushion_shot, "another aim is another stroke")
+        press("B")
+        self.assertIn("cushion", self.said[-1])
+
     def test_the_cue_ball_in_hand(self):
         press("I")
         wait_until(lambda: self.state.options and self.to.share is None, "places", 240)

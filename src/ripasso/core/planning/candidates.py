@@ -131,11 +131,13 @@ def made_by(problem: Problem, strokes: Sequence[Stroke], spreads: Spreads) -> li
 def sweep(problem: Problem) -> list[list[Stroke]]:
     """Strokes in all directions, a list for each pace and height of the tip; the plainest come first."""
     turns = np.radians(np.arange(0.0, 360.0, SWEEP_DEG))
-    raised = [
-        [with_least_elevation(Stroke(float(phi), 1.0, a, b), problem.spec, problem.layout) for phi in turns]
-        for a, b in SWEEP_TIPS
-    ]
-    return [[replace(stroke, speed=pace) for stroke in tip] for tip in raised for pace in SWEEP_PACES]
+
+    def around_the_table(tip: tuple[float, float]) -> list[Stroke]:
+        strokes = (Stroke(float(phi), 1.0, *tip) for phi in turns)
+        return [with_least_elevation(stroke, problem.spec, problem.layout) for stroke in strokes]
+
+    raised = [around_the_table(tip) for tip in SWEEP_TIPS]
+    return [[replace(stroke, speed=pace) for stroke in tip] for tip, pace in product(raised, SWEEP_PACES)]
 
 
 def combinations(problem: Problem, spreads: Spreads) -> list[Candidate]:

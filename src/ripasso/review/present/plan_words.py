@@ -10,11 +10,12 @@ from ripasso.core.inference.intervals import Rate
 from ripasso.core.measures.units import length_words
 from ripasso.core.physics.players import Spreads
 from ripasso.core.physics.strokes import Stroke
+from ripasso.core.planning.cushion_lines import CushionShot
 from ripasso.core.planning.expected import Expected, Share, in_zone
 from ripasso.core.planning.explaining import Explained
 from ripasso.core.planning.variations import Variation
 from ripasso.core.table import TableSpec
-from ripasso.review.language.translation import tr
+from ripasso.review.language.translation import noop, tr
 from ripasso.review.language.vocabulary import ball_word, pocket_word, word
 from ripasso.review.present.option_words import pace_word, tip_words
 
@@ -112,6 +113,33 @@ def variation_line(found: Variation, spec: TableSpec, unit: str, *, was_potted: 
     return NAMES[found.name], words
 
 
+CUSHIONS: Mapping[str, str] = {
+    "head": noop("head cushion"),
+    "foot": noop("foot cushion"),
+    "left": noop("left cushion"),
+    "right": noop("right cushion"),
+}
+
+
+def cushion_words(shot: CushionShot, what: str) -> str:
+    """What the table makes of a bank or a kick beside the mirror's line; `what` is what should come of it."""
+    told = f"Off the {tr(CUSHIONS[shot.cushion])}"
+    turn = shot.turn_deg
+    if turn is None:
+        told += f": nothing near the mirror's line {what}"
+    elif abs(turn) < NO_TURN_DEG:
+        told += f": as the mirror says it {what}"
+    else:
+        told += f": {abs(turn):.1f}° to the {'left' if turn > 0 else 'right'} of the mirror's aim it {what}"
+    if shot.angles_deg is not None:
+        told += f"; in at {shot.angles_deg[0]:.0f}°, out at {shot.angles_deg[1]:.0f}°"
+    if shot.out_with_side_deg is not None:
+        told += f", {tr('with running side')} {shot.out_with_side_deg:.0f}°"
+    return f"{told}."
+
+
+#: A turn of the aim that nobody sees, degrees.
+NO_TURN_DEG = 0.1
 #: A tip whose place is known no better than this is not told (radii, standard deviation).
 UNTOLD = 0.15
 #: A way that no stroke comes nearer to than this is not of this table, or of another ball (metres).

@@ -18,6 +18,8 @@ ACTIONS = (
     ActionSpec("tip_left", "tip left", ("A",), GROUP, "the tip a millimetre to the left"),
     ActionSpec("tip_right", "tip right", ("D",), GROUP, "the tip a millimetre to the right"),
     ActionSpec("aim_pot", "aim", ("R",), GROUP, "aim at the pot that is meant, with this pace and tip"),
+    ActionSpec("bank", noop("bank"), ("B",), GROUP, noop("bank the ball that is meant, by the next cushion")),
+    ActionSpec("kick", noop("kick"), ("V",), GROUP, noop("the cue ball off the next cushion to that ball")),
     ActionSpec("play", "play", ("Space",), GROUP, "see the balls run in true time"),
     ActionSpec("slower", "slower", ("X",), GROUP, "true time, a half, a quarter"),
     ActionSpec("options", "find options", ("O",), GROUP, "what else could be played; again stops it"),

@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QApplication, QHBoxLayout, QSlider, QVBoxLayout, QWi
 from ripasso.drawing import TableScene
 from ripasso.drawing.layers import zone_primitives
 from ripasso.drawing.motion import scatter, ways
-from ripasso.drawing.primitives import Primitive
+from ripasso.drawing.primitives import Line, Primitive
 from ripasso.review.entry.word_values import tip_radii
 from ripasso.review.present.plan_words import played_words
 from ripasso.ui.actions import ActionRegistry
@@ -62,7 +62,7 @@ class PlanDesk(QWidget):
         for name in ("keep", "attach", "back"):
             head.addWidget(KeyButton(theme, book[name], book.spec(name).hint))
         play = QHBoxLayout()
-        for name in ("play", "slower", "zone"):
+        for name in ("play", "slower", "zone", "bank", "kick"):
             play.addWidget(KeyButton(theme, book[name], book.spec(name).hint))
         play.addWidget(self.clock, 1)
         board = QVBoxLayout()
@@ -122,6 +122,8 @@ class PlanDesk(QWidget):
                 "tip_left": partial(to.shift_tip, -1, 0),
                 "tip_right": partial(to.shift_tip, 1, 0),
                 "aim_pot": to.aim_pot,
+                "bank": partial(to.by_cushion, banked=True),
+                "kick": partial(to.by_cushion, banked=False),
                 "play": to.play,
                 "slower": to.slower,
                 "options": to.find_options,
@@ -201,6 +203,8 @@ class PlanDesk(QWidget):
         drawn: list[Primitive] = []
         if state.zone is not None:
             drawn += zone_primitives(state.problem.spec, state.zone)
+        if state.cushion_shot is not None:
+            drawn.append(Line(state.cushion_shot.line, "mark.plan", "hair", dashed=True))
         if state.kept is not None:
             kept = state.kept[1]
             drawn += ways({ball: kept.path(ball) for ball in kept.balls}, radius, kept=True)

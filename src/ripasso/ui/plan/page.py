@@ -104,7 +104,7 @@ class PlanPage(QWidget):
         snooker = taken.spec.snooker
 
         def work() -> Spreads | None:
-            from ripasso.core.planning.own_spreads import own_spreads
+            from ripasso.core.figures.own_spreads import own_spreads
 
             return own_spreads(index.read().facts, person, snooker=snooker)
 
@@ -123,7 +123,7 @@ class PlanPage(QWidget):
     def _attach(self) -> None:
         """The stroke in hand becomes an option of the shot it came from."""
         from ripasso.review.document.edits import RefusedEdit, set_values
-        from ripasso.review.entry.planned_options import planned_option
+        from ripasso.review.planner.planned_options import planned_option
         from ripasso.store.errors import LibraryError
 
         say = self._workspace.messages.say

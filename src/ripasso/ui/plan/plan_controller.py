@@ -18,6 +18,7 @@ from ripasso.core.planning.options import Option, find_options
 from ripasso.core.table.places import Place
 from ripasso.core.table.placing import ImpossiblePlace
 from ripasso.review.present.option_words import pace_word
+from ripasso.review.present.plan_words import cushion_words
 from ripasso.review.table.layouts import NoLayout, layout_text, read_layout
 from ripasso.ui.plan.plan_state import PlanState
 from ripasso.ui.services.background import Background
@@ -128,6 +129,15 @@ class PlanController(QObject):
         elif not self.state.aim(*meant):
             self._say("No cut sends this ball into that pocket.", "unsure")
         self.renew()
+
+    def by_cushion(self, *, banked: bool) -> None:
+        """Bank the ball that is meant, or kick at it, by the next cushion, beside the mirror's line."""
+        found = self.state.by_cushion(banked=banked)
+        self.renew()
+        if found is None:
+            self._say("No cushion shows a way there.", "unsure")
+        else:
+            self._say(cushion_words(found, "falls" if banked else "meets the ball"))
 
     def meant_ball(self, ball: str) -> None:
         """Aim at a ball."""

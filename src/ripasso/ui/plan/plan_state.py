@@ -17,6 +17,7 @@ from ripasso.core.physics.parameters import physics_of
 from ripasso.core.physics.players import Spreads, spreads_of_level
 from ripasso.core.physics.strokes import Stroke, with_least_elevation
 from ripasso.core.planning.candidates import PACES, aimed, direct_pots, target_of
+from ripasso.core.planning.cushion_lines import CUSHIONS, CushionShot, bank, kick
 from ripasso.core.planning.expected import Expected
 from ripasso.core.planning.explaining import Explained
 from ripasso.core.planning.in_hand import placed
@@ -70,6 +71,8 @@ class PlanState:
         self.zone: Zone | None = None
         #: The spreads of the player of the shot, where enough of his pots are known.
         self.own: Spreads | None = None
+        #: The bank or kick that the stroke came from, with the mirror's line.
+        self.cushion_shot: CushionShot | None = None
         #: What was counted for the stroke in hand; None until it was, or after a change.
         self.expected: Expected | None = None
         self.options: list[Option] = []
@@ -110,7 +113,7 @@ class PlanState:
         self._changed()
 
     def _changed(self) -> None:
-        self._motion, self.expected = None, None
+        self._motion, self.expected, self.cushion_shot = None, None, None
 
     def set_feel(self, feel: TableFeel) -> None:
         """Another cloth, other cushions or pockets; the stroke stays as it is."""
@@ -225,6 +228,33 @@ class PlanState:
         self.stroke = self.played.stroke
         self._changed()
         return True
+
+    def by_cushion(self, *, banked: bool) -> CushionShot | None:
+        """The ball in hand banked, or the cue ball kicked at it: by the next cushion that shows a way."""
+        ball = self.problem.call[0] if self.problem.call else next(iter(self.problem.on), None)
+        if ball is None or ball not in self.problem.layout or not self.has_cue:
+            return None
+        last = self.cushion_shot.cushion if self.cushion_shot is not None else CUSHIONS[-1]
+        start = CUSHIONS.index(last) + 1
+        for cushion in (*CUSHIONS[start:], *CUSHIONS[:start]):
+            found = self._banked(ball, cushion) if banked else kick(self.problem, self.stroke, ball, cushion)
+            if found is not None:
+                self.problem = self.problem if banked else replace(self.problem, call=None)
+                self.stroke = found.stroke
+                self._changed()
+                self.cushion_shot = found
+                return found
+        return None
+
+    def _banked(self, ball: str, cushion: str) -> CushionShot | None:
+        """A bank into the pocket that is meant, else into the first that the cushion leads to."""
+        pockets = (self.problem.call[1],) if self.problem.call else POCKETS
+        for pocket in pockets:
+            found = bank(self.problem, self.stroke, ball, pocket, cushion)
+            if found is not None:
+                self.problem = replace(self.problem, call=(ball, pocket))
+                return found
+        return None
 
     def meant_ball(self, ball: str) -> None:
         """Aim at another ball: into its likeliest pocket, or straight at it."""

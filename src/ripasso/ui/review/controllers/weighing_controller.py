@@ -67,7 +67,7 @@ class WeighingController:
         self._context.say(f"The choices could not be weighed: {error}", "bad")
 
     def _keep(self, session: str, rack: str, found: dict[str, JsonObject]) -> None:
-        from ripasso.review.entry.weighed_choices import keep_weighed
+        from ripasso.review.planner.weighed_choices import keep_weighed
 
         self._stop = None
         controller, say = self._context.controller, self._context.say
@@ -85,7 +85,7 @@ class WeighingController:
 
 def _weighed(snapshot: Snapshot, rack: str, stop: Event, bell: _Bell) -> dict[str, JsonObject]:
     """In a thread: what the program makes of the choices of a rack, by the keys of its shots."""
-    from ripasso.review.entry.weighed_choices import choices_of, level_of, session_spreads, told, weighed
+    from ripasso.review.planner.weighed_choices import choices_of, level_of, session_spreads, told, weighed
 
     spreads, level = session_spreads(snapshot.head), level_of(snapshot.head)
     choices = choices_of(snapshot, rack)

@@ -1,0 +1,1 @@
+"""What the simulator says of a shot, kept in its record: planned options, weighed choices; no words."""
