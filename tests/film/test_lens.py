@@ -64,7 +64,7 @@ class Lens(unittest.TestCase):
 
     def test_every_camera_through_every_lens(self):
         for name in CAMERAS:
-            for k1, k2 in ((0.0, 0.0), (-0.12, 0.0), (-0.3, 0.08)):
+            for k1, k2 in ((-0.12, 0.0), (-0.3, 0.08)):
                 with self.subTest(name, k1=k1):
                     picture, camera = self.seen_by(name, k1, k2)
                     found = find_table(half(picture), SPEC)
@@ -76,6 +76,7 @@ class Lens(unittest.TestCase):
         for name in CAMERAS:
             picture, camera = self.seen_by(name, 0.0)
             found = find_table(half(picture), SPEC)
+            self.assertLess(self.off_mm(found, camera), 15.0)
             self.assertEqual((found.camera.k1, found.camera.k2), (0.0, 0.0), name)
             self.assertAlmostEqual(
                 found.camera.focal_px / HALF, camera.focal_px, delta=0.03 * camera.focal_px

@@ -5,12 +5,16 @@ Written from the equations in vector form; it shares nothing with the program.
 
 from __future__ import annotations
 
+import json
 import math
 from dataclasses import dataclass
+from pathlib import Path
 
 import numpy as np
 
 CASES = 20
+#: What this integrator made of them; `python -m tests.core.physics.slow_motion` works them out again.
+ANSWERS = Path(__file__).with_name("slow_cases.json")
 STEP_S, HALVINGS, LONGEST_S = 0.004, 60, 60.0
 UP = np.array([0.0, 0.0, 1.0])
 DEFAULT = {
@@ -245,3 +249,18 @@ def answered(case):
     ]
     events = [[float(t), kind, i] for t, kind, i in slow.events]
     return {**case, "final": final, "events": events}
+
+
+def kept_answers():
+    """The cases with their answers, as they were worked out by `main`."""
+    return json.loads(ANSWERS.read_text(encoding="utf-8"))
+
+
+def main():
+    """Work every case out again; it takes some time."""
+    cases = [answered(invented(number)) for number in range(CASES)]
+    ANSWERS.write_text(json.dumps(cases) + "\n", encoding="utf-8")
+
+
+if __name__ == "__main__":
+    main()

@@ -12,7 +12,7 @@ from ripasso.core.physics.contact_figures import of_cushion, of_two_balls
 from ripasso.core.physics.motion import simulate_states
 from ripasso.core.physics.parameters import POOL, physics_of_case
 from ripasso.planning_command import simulated
-from tests.core.physics.slow_motion import CASES, answered, invented
+from tests.core.physics.slow_motion import CASES, answered, invented, kept_answers
 
 REFERENCE = Path(__file__).resolve().parents[4] / "shared" / "reference" / "physics_cases.json"
 PLACE_M, TIME_S = 1e-6, 1e-8
@@ -33,9 +33,8 @@ def _order(event):
 class Cases(unittest.TestCase):
     def test_twenty_cases_of_a_slow_integrator(self):
         kinds = set()
-        for number in range(CASES):
+        for number, case in enumerate(kept_answers()):
             with self.subTest(case=number):
-                case = answered(invented(number))
                 states = np.array(case["states"], dtype=np.float64)
                 names = [str(i) for i in range(len(states))]
                 motion = simulate_states(
@@ -43,7 +42,17 @@ class Cases(unittest.TestCase):
                 )
                 self.compare(motion, case)
                 kinds |= {event.kind for event in motion.events}
+        self.assertEqual(number + 1, CASES)
         self.assertEqual(kinds, {"slide_end", "roll_end", "spin_end", "ball_ball", "cushion", "pocket"})
+
+    def test_the_kept_answers_are_those_of_the_slow_integrator(self):
+        for number, case in list(enumerate(kept_answers()))[::7]:
+            again = answered(invented(number))
+            self.assertEqual([e[1:] for e in again["events"]], [e[1:] for e in case["events"]])
+            for one, other in zip(again["events"], case["events"], strict=True):
+                self.assertAlmostEqual(one[0], other[0], delta=TIME_S)
+            for one, other in zip(again["final"], case["final"], strict=True):
+                self.assertLess(math.dist((one["x"], one["y"]), (other["x"], other["y"])), PLACE_M)
 
     def test_what_contacts_were_like(self):
         """Closed forms: a full hit has no slip, a cut slips by its sine, a square rebound by its height."""
