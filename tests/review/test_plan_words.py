@@ -8,6 +8,7 @@ from dataclasses import replace
 from ripasso.core.physics.motion import simulate
 from ripasso.core.physics.players import spreads_of_level
 from ripasso.core.physics.strokes import Stroke
+from ripasso.core.planning.differences import differences
 from ripasso.core.planning.expected import Share, expected
 from ripasso.core.planning.explaining import Explained
 from ripasso.core.planning.options import option_of
@@ -19,6 +20,7 @@ from ripasso.review.planner.planned_options import planned_option
 from ripasso.review.present.option_words import option_sentence, tip_words
 from ripasso.review.present.plan_words import (
     aim_words,
+    difference_lines,
     played_words,
     promise_lines,
     stroke_lines,
@@ -52,6 +54,27 @@ class Words(unittest.TestCase):
         self.assertEqual(lines["pace"], "2.0 m/s, medium")
         self.assertEqual(dict(stroke_lines(Stroke(-0.1, 1.0), SPEC))["tip"], "middle")
         self.assertEqual(dict(stroke_lines(Stroke(-0.1, 1.0), SPEC))["aim"], "354.3°")
+
+    def test_what_parts_two_strokes(self):
+        """One thing changed moves the cue ball as the stroke with it does; the rest moves it not at all."""
+        other = replace(self.stroke, speed=1.1 * self.stroke.speed)
+        found = differences(self.problem, self.stroke, other)
+        self.assertEqual((found.by_aim_m, found.by_tip_m), (0.0, 0.0))
+        self.assertEqual(found.by_pace_m, found.together_m)
+        rests = [
+            simulate(self.problem.layout, one, self.problem.bed, self.problem.physics).rest()["cue"]
+            for one in (self.stroke, other)
+        ]
+        self.assertAlmostEqual(found.by_pace_m, math.dist(*rests))
+        names = [name for name, _ in difference_lines(found, SPEC, "mm")]
+        self.assertEqual(names, ["aim 0.0° right", "10 % harder", "same tip", "all together"])
+        tip = 0.001 / SPEC.ball_radius
+        moved = replace(self.stroke, a=self.stroke.a - 2 * tip, b=self.stroke.b + tip)
+        lines = difference_lines(differences(self.problem, self.stroke, moved), SPEC, "mm")
+        self.assertEqual(lines[2][0], "tip 2 left, 1 higher mm")
+        self.assertRegex(lines[3][1], r"^stops \d+ mm away$")
+        lost = replace(found, together_m=None)
+        self.assertEqual(difference_lines(lost, SPEC, "mm")[3][1], "the cue ball falls")
 
     def test_what_it_promises(self):
         self.assertEqual(promise_lines(None)[0][1], "…")

@@ -11,6 +11,7 @@ from ripasso.core.measures.units import length_words
 from ripasso.core.physics.players import Spreads
 from ripasso.core.physics.strokes import Stroke
 from ripasso.core.planning.cushion_lines import CushionShot
+from ripasso.core.planning.differences import Differences
 from ripasso.core.planning.expected import Expected, Share, in_zone
 from ripasso.core.planning.explaining import Explained
 from ripasso.core.planning.variations import Variation
@@ -111,6 +112,29 @@ def variation_line(found: Variation, spec: TableSpec, unit: str, *, was_potted: 
     elif found.potted and not was_potted:
         words = f"potted, {words}"
     return NAMES[found.name], words
+
+
+def difference_lines(found: Differences, spec: TableSpec, unit: str) -> list[tuple[str, str]]:
+    """What parts a stroke from the one kept beside it, and how far each alone moves the cue ball."""
+    percent = round(100 * found.pace)
+    pace = f"{abs(percent)} % {'harder' if percent > 0 else 'softer'}" if percent else "same pace"
+    named = (
+        (f"aim {abs(found.aim_deg):.1f}° {'left' if found.aim_deg > 0 else 'right'}", found.by_aim_m),
+        (pace, found.by_pace_m),
+        (_tip_difference(found), found.by_tip_m),
+        ("all together", found.together_m),
+    )
+    return [
+        (name, tr("the cue ball falls") if moved is None else f"stops {length_words(moved, unit, spec)} away")
+        for name, moved in named
+    ]
+
+
+def _tip_difference(found: Differences) -> str:
+    right, up = round(1000 * found.tip_right_m), round(1000 * found.tip_up_m)
+    told = [f"{abs(right)} {'right' if right > 0 else 'left'}"] if right else []
+    told += [f"{abs(up)} {'higher' if up > 0 else 'lower'}"] if up else []
+    return f"tip {', '.join(told)} mm" if told else "same tip"
 
 
 CUSHIONS: Mapping[str, str] = {

@@ -18,6 +18,7 @@ from ripasso.core.physics.players import Spreads, spreads_of_level
 from ripasso.core.physics.strokes import Stroke, with_least_elevation
 from ripasso.core.planning.candidates import PACES, aimed, direct_pots, target_of
 from ripasso.core.planning.cushion_lines import CUSHIONS, CushionShot, bank, kick
+from ripasso.core.planning.differences import Differences, differences
 from ripasso.core.planning.expected import Expected
 from ripasso.core.planning.explaining import Explained
 from ripasso.core.planning.in_hand import placed
@@ -293,3 +294,9 @@ class PlanState:
     def variations(self) -> list[Variation]:
         """What a little more or less would do."""
         return variations(self.problem, self.stroke) if self.has_cue else []
+
+    def differences(self) -> Differences | None:
+        """What parts the stroke in hand from the one kept beside it; None where there is no other."""
+        if self.kept is None or self.kept[0] == self.stroke or not self.has_cue:
+            return None
+        return differences(self.problem, self.kept[0], self.stroke)

@@ -16,6 +16,7 @@ from ripasso.review.language.vocabulary import word
 from ripasso.review.present.plan_words import (
     aim_words,
     beside_lines,
+    difference_lines,
     player_words,
     promise_lines,
     stroke_lines,
@@ -47,9 +48,10 @@ class StrokePanel(QWidget):
         self.pace.setRange(round(SLOWEST * STEPS), round(FASTEST * STEPS))
         self.pace.setAccessibleName("Pace")
         self._lines = QGridLayout()
-        self._promise, self._more = QGridLayout(), QGridLayout()
-        for grid in (self._lines, self._promise, self._more):
-            grid.setHorizontalSpacing(10)
+        self._promise, self._more, self._parts = QGridLayout(), QGridLayout(), QGridLayout()
+        self._parts_title = label("", "caption")
+        for grid in (self._lines, self._promise, self._more, self._parts):
+            grid.setHorizontalSpacing(6)
             grid.setVerticalSpacing(2)
             grid.setColumnStretch(1, 1)
         self.cloth, self.cushions, self.level = QComboBox(), QComboBox(), QComboBox()
@@ -95,6 +97,8 @@ class StrokePanel(QWidget):
         column.addLayout(self._promise)
         column.addWidget(label("A little more or less", "caption"))
         column.addLayout(self._more)
+        column.addWidget(self._parts_title)
+        column.addLayout(self._parts)
         column.addStretch(1)
         column.addWidget(label("Player and table", "caption"))
         column.addLayout(table)
@@ -114,6 +118,7 @@ class StrokePanel(QWidget):
             variation_line(found, problem.spec, unit, was_potted=was_potted) for found in state.variations()
         ]
         self._fill(self._more, more)
+        self._show_parts(state, unit)
         self._offer_own(state)
         feel = state.feel
         for box, value in (
@@ -132,6 +137,13 @@ class StrokePanel(QWidget):
             return
         lines = beside_lines(state.expected, state.kept[2], state.zone)
         self._fill(self._promise, [("", "in hand", "kept beside"), *lines])
+
+    def _show_parts(self, state: PlanState, unit: str) -> None:
+        """What parts the stroke in hand from the one kept beside it."""
+        found = state.differences()
+        self._parts_title.setText("What parts it from the one kept beside" if found is not None else "")
+        lines = difference_lines(found, state.problem.spec, unit) if found is not None else []
+        self._fill(self._parts, lines)
 
     def _offer_own(self, state: PlanState) -> None:
         """The player's own spreads stand among the levels where they are known."""
