@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import math
 import time
 from collections.abc import Callable, Iterator
@@ -10,19 +11,22 @@ import numba
 import numpy as np
 
 from ripasso.core.physics.bed import bed_of
-from ripasso.core.physics.motion import apart, arrays
+from ripasso.core.physics.motion import apart, arrays, simulate
 from ripasso.core.physics.parameters import physics_of
 from ripasso.core.physics.players import spreads_of_level
 from ripasso.core.physics.repeating import repeat, strokes_with_errors
 from ripasso.core.physics.search import run
 from ripasso.core.physics.strokes import Stroke
 from ripasso.core.table import starting_layout, table_spec
+from ripasso.drawing.motion import ways
 
 SPEC = table_spec({"preset": "pool_9ft"})
 PHYSICS, BED = physics_of(SPEC), bed_of(SPEC)
 TIMES, REPEATED = 200, 2000
 #: The step of the plain loop, seconds.
 STEP_S = 2e-4
+#: A picture of a usual screen, seconds.
+SCREEN_S = 1 / 60
 
 
 @numba.njit
@@ -113,6 +117,24 @@ def _states(layout: dict[str, tuple[float, float]], speed: float) -> np.ndarray:
     return states
 
 
+def _aiming(layout: dict[str, tuple[float, float]]) -> str:
+    """What follows a turn of the aim, up to the lines that are drawn, against a picture of a screen."""
+    turned = itertools.cycle(np.linspace(-0.4, 0.4, 41))
+    first = math.atan2(layout["1"][1] - 0.5, layout["1"][0] - 0.6)
+
+    def turn() -> None:
+        motion = simulate(layout, Stroke(first + float(next(turned)), 3.0), BED, PHYSICS)
+        ways({ball: motion.path(ball) for ball in motion.balls}, SPEC.ball_radius)
+
+    for _ in range(41):
+        turn()
+    start = time.perf_counter()
+    for _ in range(10 * 41):
+        turn()
+    taken = (time.perf_counter() - start) / (10 * 41)
+    return f"a turn of the aim among eight balls: {taken / SCREEN_S:.2f} of a screen's picture (aim 1)"
+
+
 def measure() -> Iterator[str]:
     unit = _best(lambda: yardstick(100_000, 1e-7))
     random = np.random.default_rng(3)
@@ -140,6 +162,7 @@ def measure() -> Iterator[str]:
         taken, plain = _best(exact), _best(steps, 5)
         yield f"{name}: {taken / unit:.2f} x the yardstick (aim {most}), plain steps {plain / unit:.1f} x"
     layout = {"cue": (0.6, 0.5), **eight}
+    yield _aiming(layout)
     stroke = Stroke(math.atan2(eight["1"][1] - 0.5, eight["1"][0] - 0.6), 3.0)
     spreads = spreads_of_level("club", snooker=False)
     starts = strokes_with_errors(stroke, spreads, PHYSICS, seed=1, count=REPEATED)

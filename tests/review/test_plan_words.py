@@ -121,7 +121,7 @@ class Words(unittest.TestCase):
         sure = Explained(self.stroke, 0.001, 0.05, 0.02, 0.02, 0.004, motion)
         self.assertEqual(played_words(sure), "Played: back spin, right side, 2.00 ± 0.10 m/s, 4 mm off")
         self.assertIn("side not to be told", played_words(replace(sure, sd_a=0.4)))
-        self.assertIn("so that none is told", played_words(replace(sure, residual_m=0.2)))
+        self.assertIn("so none is told", played_words(replace(sure, residual_m=0.2)))
 
     def test_an_option_in_a_sentence(self):
         option = option_of(self.problem, self.stroke, CLUB, repetitions=60)

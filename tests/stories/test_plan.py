@@ -42,7 +42,7 @@ class Planning(OfAShot):
         self.assertGreater(self.state.expected.pot.rate, 0.1)
         # The demo's film moves by simpler laws: no stroke explains it, and that is said.
         wait_until(lambda: self.state.played is not None, "what was played")
-        self.assertIn("so that none is told", self.desk._played.text())
+        self.assertIn("so none is told", self.desk._played.text())
         self.turn_by_keys()
         self.find_options()
         self.keep_beside_and_attach()

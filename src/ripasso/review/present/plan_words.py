@@ -173,7 +173,7 @@ CONTRADICTED_M = 0.05
 def played_words(found: Explained) -> str:
     """The stroke that was played, how surely, and what cannot be told."""
     if found.residual_m > CONTRADICTED_M:
-        return f"Played: its way is {1000 * found.residual_m:.0f} mm off every stroke, so that none is told"
+        return f"Played: {1000 * found.residual_m:.0f} mm off every stroke, so none is told"
     stroke = found.stroke
     side_told, height_told = found.sd_a <= UNTOLD, found.sd_b <= UNTOLD
     tip = tip_words(stroke.a if side_told else 0.0, stroke.b if height_told else 0.0)
