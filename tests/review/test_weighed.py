@@ -111,7 +111,7 @@ class Recorded(unittest.TestCase):
         side = Side("a", "Ada", facts.equal("person", "ada quill"))
         rows = {row.id: row.figures["a"] for row in page_of("decisions", facts, [side]).rows}
         self.assertEqual(rows["gone_choice"].words.split()[0], "15")
-        self.assertEqual(rows["gone_choice_rack"].words, "30 % (30 to 30)")
+        self.assertEqual(rows["gone_choice_rack"].words, "30 %")
         self.assertEqual((rows["as_good"].rate.made, rows["as_good"].rate.of), (1, 2))
         self.assertEqual(rows["gone_stroke"].shots.tolist(), [0, 1])
 

@@ -116,34 +116,36 @@ def ends(low: float | None, high: float | None, digits: int) -> str:
     return f" ({low:.{digits}f} to {high:.{digits}f})"
 
 
+def mean_ends(found: Mean, digits: int, times: float = 1.0) -> str:
+    """The ends of a mean's interval, in other units; one value has none."""
+    if found.low is None or found.high is None or found.of < 2:
+        return ""
+    return ends(times * found.low, times * found.high, digits)
+
+
 def millimetres(found: Mean) -> str:
     """A length in mm with its interval."""
-    if found.value is None or found.low is None or found.high is None:
-        return "nothing"
-    value, low, high = (round(1000 * one) for one in (found.value, found.low, found.high))
-    return f"{value} mm ({low} to {high})"
+    return "nothing" if found.value is None else f"{1000 * found.value:.0f} mm{mean_ends(found, 0, 1000)}"
 
 
 def metres(found: Mean) -> str:
     """A way in m with its interval."""
-    return "nothing" if found.value is None else f"{found.value:.2f} m{ends(found.low, found.high, 2)}"
+    return "nothing" if found.value is None else f"{found.value:.2f} m{mean_ends(found, 2)}"
 
 
 def degrees(found: Mean) -> str:
     """An angle with its interval."""
-    return "nothing" if found.value is None else f"{found.value:.1f}°{ends(found.low, found.high, 1)}"
+    return "nothing" if found.value is None else f"{found.value:.1f}°{mean_ends(found, 1)}"
 
 
 def plain(found: Mean) -> str:
     """A number with its interval."""
-    return "nothing" if found.value is None else f"{found.value:.2f}{ends(found.low, found.high, 2)}"
+    return "nothing" if found.value is None else f"{found.value:.2f}{mean_ends(found, 2)}"
 
 
 def points(found: Mean) -> str:
     """A share in per cent with its interval."""
-    if found.value is None or found.low is None or found.high is None:
-        return "nothing"
-    return f"{100 * found.value:.0f} % ({100 * found.low:.0f} to {100 * found.high:.0f})"
+    return "nothing" if found.value is None else f"{100 * found.value:.0f} %{mean_ends(found, 0, 100)}"
 
 
 #: How one value is said where a mean is said so.

@@ -29,8 +29,8 @@ from ripasso.statistics.pages.lines import (
     PageKind,
     averaged,
     by_group,
-    ends,
     group_word,
+    mean_ends,
     metres,
     plain,
     points,
@@ -144,7 +144,7 @@ def _visits(facts: Facts, places: np.ndarray) -> Iterator[Line]:
     group = "Visits to the table"
     if begins.any():
         found = mean(scores[begins].astype(np.float64))
-        words = f"{found.value:.2f}{ends(found.low, found.high, 2)}"
+        words = f"{found.value:.2f}{mean_ends(found, 2)}"
         amounts = Figure(places[begins], words=words, values=scores[begins], each=EACH[plain])
         yield "mean", group, "Balls (snooker: points) a visit", amounts
         best = begins & (scores == scores[begins].max())
@@ -340,7 +340,7 @@ def _time(facts: Facts, places: np.ndarray) -> Iterator[Line]:
             ("median", "Median", quantile(since[known], 0.5)),
             ("p90", "Nine in ten within", quantile(since[known], 0.9)),
         ):
-            words = f"{found.value:.1f} s{ends(found.low, found.high, 1)}"
+            words = f"{found.value:.1f} s{mean_ends(found, 1)}"
             yield key, group, text, Figure(places[known], words=words)
         pace = of.times(facts)["balls_per_minute"]
         if pace is not None:
