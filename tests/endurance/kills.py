@@ -29,7 +29,6 @@ from ripasso.review.document.edits import add_session, set_values
 from ripasso.statistics.rows.shot_rows import derived_rows
 from ripasso.store.file.backups import back_up, backups_of
 from ripasso.store.file.connecting import connect
-from ripasso.store.file.header import LIBRARY_VERSION
 from ripasso.store.library import Library, open_library
 from ripasso.store.migrations import migrate  # noqa: F401 - taken in once, before the forks
 from ripasso.store.session_file import save_session
@@ -152,6 +151,16 @@ def measured(library: Library, told: int) -> None:
     assert int(next(iter(stamps), 0)) - told in (0, 1), "measures that were told are not there"
 
 
+#: A version before, and the columns that came since; a step of the version adds its own here.
+OLDER = 8
+SINCE = (
+    ("shot_figure", "missed_by"),
+    ("shot_measure", "cue_travelled_least"),
+    ("shot_figure", "given_choice"),
+    ("shot_figure", "given_stroke"),
+)
+
+
 def upgrade(path: Path, tell: Tell) -> None:
     """An older library brought up to date, again and again."""
     for number in range(1, 10_000):
@@ -161,13 +170,12 @@ def upgrade(path: Path, tell: Tell) -> None:
 
 
 def make_older(path: Path) -> None:
-    """The library as the version before made it."""
+    """The library as version `OLDER` made it: what came since is taken out again."""
     with closing(sqlite3.connect(path)) as plain:
-        older = f"UPDATE alembic_version SET version_num = '{LIBRARY_VERSION - 1:04}'"
+        gone = "".join(f"ALTER TABLE {table} DROP COLUMN {column};" for table, column in SINCE)
         plain.executescript(
-            f"BEGIN; DROP TABLE layout; ALTER TABLE shot_figure DROP COLUMN missed_by;"
-            f"ALTER TABLE shot_measure DROP COLUMN cue_travelled_least; {older};"
-            f"PRAGMA user_version = {LIBRARY_VERSION - 1}; COMMIT"
+            f"BEGIN; DROP TABLE layout; {gone} UPDATE alembic_version SET version_num = '{OLDER:04}';"
+            f"PRAGMA user_version = {OLDER}; COMMIT"
         )
 
 

@@ -2,6 +2,7 @@
 
 import math
 
+import numpy as np
 from PyQt6.QtCore import QPoint
 from PyQt6.QtWidgets import QApplication, QLabel
 
@@ -99,7 +100,13 @@ class Planning(OfAShot):
         data = serialize(option)
         self.assertAlmostEqual(data["stroke"]["speed_m_s"], planned.speed, places=3)
         self.assertEqual(data["chance"], round(self.state.expected.pot.rate, 3))
-        self.assertGreater(len(data["route"]), 2)
+        self.assertEqual(len(data["route"]), len(data["route_s"]))
+        # On the film the planned ball runs in time: at each frame where the simulator has it.
+        for time_s in (0.3, 1.1, 2.0):
+            (_, place), *_ = self.review.pictures.running(time_s)
+            wanted = self.state.motion.places("cue", np.array([time_s]))[0]
+            self.assertLess(math.dist(place, wanted), 0.02)
+        self.assertEqual(self.review.pictures.running(-0.5), [])
         press("Ctrl+Z")
         plan = self.review.controller.shot.record.plan
         self.assertFalse(plan is not None and plan.options)

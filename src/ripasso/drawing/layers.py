@@ -6,6 +6,7 @@ primitives are metres in the table frame, so that the same lines go on screen, o
 
 from __future__ import annotations
 
+import bisect
 import math
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass
@@ -44,6 +45,19 @@ class Route:
     points: tuple[Point, ...]
     zone: Zone | None = None
     chosen: bool = False
+    #: When the cue ball is at each point, seconds after the strike; empty where that is not known.
+    times: tuple[float, ...] = ()
+
+    def at(self, time_s: float) -> Point | None:
+        """Where the cue ball is at a time; at its end it stays."""
+        if len(self.times) != len(self.points) or not self.times or time_s < self.times[0]:
+            return None
+        place = bisect.bisect_right(self.times, time_s)
+        if place == len(self.times):
+            return self.points[-1]
+        (x0, y0), (x1, y1) = self.points[place - 1], self.points[place]
+        share = (time_s - self.times[place - 1]) / (self.times[place] - self.times[place - 1])
+        return (x0 + share * (x1 - x0), y0 + share * (y1 - y0))
 
 
 @dataclass(frozen=True, slots=True)

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import math
 
+import numpy as np
+
 from ripasso.core.json_data import JsonObject
 from ripasso.core.physics.motion import Motion
 from ripasso.core.physics.strokes import Stroke, pace_of
@@ -13,7 +15,7 @@ from ripasso.core.planning.problem import Problem
 from ripasso.review.entry.options import DIGITS, Values, options_of
 from ripasso.review.record.model import Shot, serialize
 
-#: Points of a cue ball's way that are kept, at most.
+#: Points of a cue ball's way that are kept, about.
 MOST_POINTS = 40
 
 
@@ -37,10 +39,10 @@ def planned_option(
     cushions = kind_of(motion, problem.call[0] if problem.call else None)[1]
     if cushions:
         option["cushions"] = list(cushions)
-    path = motion.path("cue")
-    step = max(1, math.ceil(len(path) / MOST_POINTS))
-    route = [*path[:-1:step], path[-1]]
-    option["route"] = [[round(x, 4), round(y, 4)] for x, y in route]
+    times = _times(motion)
+    places = motion.places("cue", times)
+    option["route"] = [[round(float(x), 4), round(float(y), 4)] for x, y in places]
+    option["route_s"] = [round(float(time), 3) for time in times]
     if promise is not None:
         if problem.call is not None and promise.pot.rate is not None:
             option["chance"] = round(promise.pot.rate, DIGITS)
@@ -50,3 +52,13 @@ def planned_option(
         if promise.scratch.rate is not None:
             option["scratch"] = round(promise.scratch.rate, DIGITS)
     return {("plan", "options"): [*(serialize(one) for one in options_of(shot)), option]}
+
+
+def _times(motion: Motion) -> np.ndarray:
+    """Times that hold every bend of the cue ball's way, and some between, until it lies still or falls."""
+    bends = [event.time for event in motion.events if "cue" in event.balls]
+    end = max(bends, default=0.0)
+    even = np.linspace(0.0, end, max(2, MOST_POINTS - len(bends)))
+    times = np.unique(np.round([*even, *bends[:MOST_POINTS]], 3))
+    found = motion.places("cue", times)
+    return times[np.isfinite(found).all(axis=1)]

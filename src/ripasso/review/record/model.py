@@ -125,6 +125,8 @@ class Option(Record):
     next_pocket: Pocket | None = None
     aim_point: RecordedPlace | None = None
     route: Few[RecordedPlace] | None = None
+    #: When the cue ball is at each point of the route, seconds after the strike.
+    route_s: Few[Number] | None = None
     cushions: Few[Cushion] | None = None
     stroke: Stroke | None = None
     zone: Zone | None = None

@@ -79,11 +79,28 @@ class FilmPointer:
     def layers(self, layers: Layers, shown: bool) -> Drawing | None:
         """The layers as the film sees them; None without a view, or where they are not wanted."""
         camera = self.camera
-        if camera is None or not shown or self._player.playing:
+        if camera is None or not shown:
             return None
-        primitives = [*layers.under, *layers.over, *self._placed(), *self._proposed()]
+        primitives: list[Primitive] = self._running()
+        if not self._player.playing:
+            primitives += [*layers.under, *layers.over, *self._placed(), *self._proposed()]
+        if not primitives:
+            return None
         height = self._pictures.spec.ball_radius
         return through_view(primitives, camera.project, self.film_size, height)
+
+    def _running(self) -> list[Primitive]:
+        """Where the cue ball of each planned option would be now: in time with the film."""
+        record, time_s = self._pictures.record, self._player.time_s
+        strike = self._controller.marks(record)[0] if record is not None else None
+        if strike is None or time_s is None:
+            return []
+        radius = self._pictures.spec.ball_radius
+        drawn: list[Primitive] = []
+        for title, place in self._pictures.running(time_s - strike):
+            drawn.append(Circle(place, radius, None, "mark.plan", "bold"))
+            drawn.append(Text((place[0], place[1] + 2.2 * radius), title, "mark.plan", radius * 1.2))
+        return drawn
 
     def _placed(self) -> list[Primitive]:
         """Balls that were placed, ringed while balls are being placed."""

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from ripasso.core.measures.shots import ShotInput
 from ripasso.core.table import TableSpec
 from ripasso.core.table.places import Place
@@ -10,7 +12,7 @@ from ripasso.drawing.layers import LAYERS, Layers, Route, ShotPicture, Stroke, d
 from ripasso.drawing.shot import Said, shot_picture
 from ripasso.review.measuring.cache import MeasureCache
 from ripasso.review.measuring.measuring import core_zone
-from ripasso.review.record.model import Shot
+from ripasso.review.record.model import Option, Shot
 from ripasso.review.record.proposals import is_proposed
 from ripasso.ui.review.state.review_controller import ReviewController
 from ripasso.ui.review.state.selection import Say
@@ -68,6 +70,15 @@ class PictureController(ToolController):
         drawn = draw_layers(picture, self.wanted()) if picture is not None else Layers()
         return Layers(drawn.under, (*drawn.over, *self.tool.preview()))
 
+    def running(self, since_strike_s: float) -> list[tuple[str, Place]]:
+        """Where the cue ball of each option would be so long after the strike, by the option's name."""
+        plan = self.record.plan if self.record is not None else None
+        timed = [option for option in (plan.options if plan else None) or () if option.route_s]
+        if not timed or "options" not in self.wanted():
+            return []
+        places = ((route.title, route.at(since_strike_s)) for route in map(_route, timed))
+        return [(title, place) for title, place in places if place is not None]
+
     def picture(self) -> ShotPicture | None:
         """Everything known of the shot in hand."""
         found = self._measured()
@@ -117,14 +128,20 @@ def said_of(record: Shot, given: ShotInput, spec: TableSpec) -> Said:
     options = []
     for option in (record.plan.options if record.plan else None) or ():
         zone = core_zone(option.zone, given.before or {}, spec) if option.zone is not None else None
-        points = tuple(_place(p) for p in option.route or ())
-        options.append(Route(option.title or option.id or "option", points, zone, bool(option.chosen)))
+        options.append(replace(_route(option), zone=zone))
     path = tuple((float(p[1]), float(p[2])) for p in (record.path or {}).get("cue", ()))
     pen = tuple(
         Stroke(one.kind or "line", tuple(_place(p) for p in one.points or ()), one.text or "")
         for one in record.drawings or ()
     )
     return Said(tuple(options), path, pen)
+
+
+def _route(option: Option) -> Route:
+    """The way of an option with its times; its zone hangs on a layout."""
+    points = tuple(_place(p) for p in option.route or ())
+    times = tuple(float(time) for time in option.route_s or ())
+    return Route(option.title or option.id or "option", points, None, bool(option.chosen), times)
 
 
 def _place(point: tuple[float, float]) -> Place:
