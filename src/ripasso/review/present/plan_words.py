@@ -116,12 +116,15 @@ def variation_line(found: Variation, spec: TableSpec, unit: str, *, was_potted: 
 
 def difference_lines(found: Differences, spec: TableSpec, unit: str) -> list[tuple[str, str]]:
     """What parts a stroke from the one kept beside it, and how far each alone moves the cue ball."""
-    percent = round(100 * found.pace)
-    pace = f"{abs(percent)} % {'harder' if percent > 0 else 'softer'}" if percent else "same pace"
+    pace = _either(round(100 * found.pace), "% harder", "% softer")
+    aim = f"{abs(found.aim_deg):.1f}° {'left' if found.aim_deg > 0 else 'right'}"
+    across = _either(round(1000 * found.tip_right_m), "right", "left")
+    high = _either(round(1000 * found.tip_up_m), "higher", "lower")
+    tip = ", ".join(part for part in (across, high) if part)
     named = (
-        (f"aim {abs(found.aim_deg):.1f}° {'left' if found.aim_deg > 0 else 'right'}", found.by_aim_m),
-        (pace, found.by_pace_m),
-        (_tip_difference(found), found.by_tip_m),
+        (f"aim {aim}", found.by_aim_m),
+        (pace or "same pace", found.by_pace_m),
+        (f"tip {tip} mm" if tip else "same tip", found.by_tip_m),
         ("all together", found.together_m),
     )
     return [
@@ -130,11 +133,11 @@ def difference_lines(found: Differences, spec: TableSpec, unit: str) -> list[tup
     ]
 
 
-def _tip_difference(found: Differences) -> str:
-    right, up = round(1000 * found.tip_right_m), round(1000 * found.tip_up_m)
-    told = [f"{abs(right)} {'right' if right > 0 else 'left'}"] if right else []
-    told += [f"{abs(up)} {'higher' if up > 0 else 'lower'}"] if up else []
-    return f"tip {', '.join(told)} mm" if told else "same tip"
+def _either(amount: int, more: str, less: str) -> str:
+    """A whole amount with the word for its sign; nothing for none."""
+    if amount == 0:
+        return ""
+    return f"{abs(amount)} {more if amount > 0 else less}"
 
 
 CUSHIONS: Mapping[str, str] = {
