@@ -52,3 +52,9 @@ class Weighing(WindowCase):
         wait_until(lambda: not self.review.weighing.busy, "the end", 240)
         self.assertIsNone(self.weighed())
         self.assertIn("Nothing was weighed", self.said[-1])
+
+    def test_a_window_that_closes_stops_it(self):
+        press("Ctrl+Shift+W")
+        stop = self.review.weighing._stop
+        self.close_window()
+        self.assertTrue(stop.is_set())

@@ -214,7 +214,7 @@ class PlanController(QObject):
         if not state.problem.on:
             self._say("Options need a ball that is on.", "unsure")
             return
-        stop = self._stop = Event()
+        stop = self._stop = self._background.stoppable()
         problem, spreads = state.problem, state.spreads
         self.share = 0.0
 

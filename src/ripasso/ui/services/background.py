@@ -5,7 +5,9 @@ from __future__ import annotations
 import logging
 from collections.abc import Callable
 from contextlib import suppress
+from threading import Event
 from typing import Any, Generic, TypeVar
+from weakref import WeakSet
 
 from PyQt6.QtCore import QObject, QRunnable, QThreadPool, pyqtSignal
 
@@ -51,6 +53,7 @@ class Background:
         self._signals.done.connect(self._finish)
         self._signals.failed.connect(self._fail)
         self._waiting: dict[int, tuple[Callable[[Any], None], Callable[[Exception], None] | None]] = {}
+        self._stops: WeakSet[Event] = WeakSet()
         self._last = 0
 
     def run(
@@ -81,8 +84,16 @@ class Background:
         """True while an answer is awaited."""
         return bool(self._waiting)
 
+    def stoppable(self) -> Event:
+        """For long work: an event that its owner may set, and that is set when the window closes."""
+        stop = Event()
+        self._stops.add(stop)
+        return stop
+
     def close(self) -> None:
-        """Wait for running work to end, for at most five seconds."""
+        """Stop long work, and wait for what runs to end, for at most five seconds."""
+        for stop in self._stops:
+            stop.set()
         self._waiting.clear()
         self._pool.waitForDone(5000)
 

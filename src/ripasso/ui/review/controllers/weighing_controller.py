@@ -47,7 +47,7 @@ class WeighingController:
         if snapshot is None or shot is None:
             context.say("No rack is in hand; its first shot begins one.", "plain")
             return
-        stop, rack, bell = Event(), shot.rack, self._bell
+        stop, rack, bell = context.background.stoppable(), shot.rack, self._bell
 
         def work() -> dict[str, JsonObject]:
             prepare()
