@@ -14,7 +14,7 @@ from ripasso.statistics.rows.shot_rows import derived_rows
 from tests.review.test_undo import RandomEdits
 from tests.sessions import MemoryStorage
 
-KEYS = 25
+KEYS = 40
 KINDS = ("set_values", "add_rack", "begin_rack", "remove_rack", "add_shot", "remove_shot")
 
 

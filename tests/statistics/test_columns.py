@@ -33,7 +33,7 @@ NOT_COMPARED = {
 
 
 #: The version of the figures, and the columns that it has.
-FIGURES = (8, "b4e6c30e48dc")
+FIGURES = (9, "950d17619191")
 #: Parts of the measures that are drawings, or are kept in other columns.
 NOT_STORED = {
     *("balls_on", "geometry", "best", "position", "next_pots", "side_spin", "target", "ghost"),
@@ -94,6 +94,8 @@ class EveryColumn(unittest.TestCase):
             "stroke": {"pace_percent": 60, "feathers": 3, "elevation_deg": 15},
             "plan": {"system": "plus"},
         }
+        worth = {"value": 0.5, "low": 0.45, "high": 0.55}
+        rare |= {"decision": {"weighed": {"best": worth, "chosen": worth, "reached": 0.3}}}
         shots = [{**played("a", intent="break"), "break": {"power": 80}}, rare, played("b", cue_potted=True)]
         racks = [{"number": 1, "not_shown": True}, rack_of(*shots)]
         made = measured_session(session(racks=racks)).columns.facts

@@ -145,7 +145,8 @@ def combinations(problem: Problem, spreads: Spreads) -> list[Candidate]:
 
     What the second contact throws and the paths in between is found by playing azimuths close by.
     """
-    plants = [plant for first in problem.on for plant in _plants(problem, first)]
+    firsts = (ball for ball in problem.on if ball in problem.layout)
+    plants = [plant for first in firsts for plant in _plants(problem, first)]
     strokes: list[Stroke] = []
     for _, first, meets in sorted(plants)[:PLANTS]:
         for pace, (a, b) in product(SWEEP_PACES, SWEEP_TIPS):
