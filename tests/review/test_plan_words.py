@@ -50,9 +50,9 @@ class Words(unittest.TestCase):
         )
         self.assertTrue(aim_words(self.stroke, None, "nine_ball").startswith("A free stroke"))
         lines = dict(stroke_lines(self.stroke, SPEC))
-        self.assertEqual(lines["tip"], "right 6, low 9 mm")
+        self.assertEqual(lines["tip, mm"], "right 6, low 9")
         self.assertEqual(lines["pace"], "2.0 m/s, medium")
-        self.assertEqual(dict(stroke_lines(Stroke(-0.1, 1.0), SPEC))["tip"], "middle")
+        self.assertEqual(dict(stroke_lines(Stroke(-0.1, 1.0), SPEC))["tip, mm"], "middle")
         self.assertEqual(dict(stroke_lines(Stroke(-0.1, 1.0), SPEC))["aim"], "354.3°")
 
     def test_what_parts_two_strokes(self):

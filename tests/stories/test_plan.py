@@ -226,6 +226,11 @@ class ZoneAndHand(OfAShot):
         self.counted()
         self.assertIn("own aim", level.toolTip())
 
+    def test_a_stroke_kept_before_it_was_counted_is_counted(self):
+        press("Up", "K", "Up")
+        wait_until(lambda: self.state.kept[2] is not None, "the kept stroke's figures")
+        self.assertGreater(self.state.kept[2].repetitions, 100)
+
     def test_off_a_cushion_beside_the_mirror_s_line(self):
         press("V")
         shot = self.state.cushion_shot

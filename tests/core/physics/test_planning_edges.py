@@ -22,6 +22,8 @@ from tests.sessions import played, rack_of, session
 
 SPEC = table_spec({"preset": "pool_9ft"})
 CLUB = spreads_of_level("club", snooker=False)
+#: Balls between the cue ball at the head end and what lies in its corner.
+WALL = {str(i): (0.03 + 0.0575 * (i - 2), 0.3) for i in range(2, 9)}
 HANGER = {"cue": (1.9, 0.95), "1": (2.46, 1.2), "9": (1.27, 0.12)}
 
 
@@ -129,9 +131,11 @@ class Nothing(unittest.TestCase):
     def test_nothing_legal_is_not_weighed_and_an_opponent_without_a_pot_counts(self):
         buried = problem({"cue": (0.6, 0.4), "9": (2.3, 1.0)}, ("1",))
         self.assertIsNone(weigh(buried, ("1", "foot_left"), None, CLUB))
-        left = {"cue": (0.05, 0.6), "1": (0.02 + SPEC.ball_radius, 0.05), "9": (2.3, 1.0)}
-        reached = value_reached(problem(HANGER), left, fouled=False, goes_on=False, spreads=CLUB)
-        self.assertLessEqual(reached, 0.5)
+        # The opponent is left a hanger, or nothing at all: next to nothing, or all that a safe miss is worth.
+        for cue, ball, wanted in (((2.2, 1.0), (2.49, 1.22), 0.0), ((0.05, 0.6), (0.05, 0.06), 0.5)):
+            left = {"cue": cue, "1": ball, "9": (1.0, 0.3), **WALL}
+            reached = value_reached(problem(HANGER), left, fouled=False, goes_on=False, spreads=CLUB)
+            self.assertAlmostEqual(reached, wanted, delta=0.05)
 
 
 if __name__ == "__main__":

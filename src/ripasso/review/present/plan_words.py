@@ -46,10 +46,9 @@ def stroke_lines(stroke: Stroke, spec: TableSpec) -> list[tuple[str, str]]:
         sides.append(f"{'right' if across > 0 else 'left'} {abs(across)}")
     if up:
         sides.append(f"{'high' if up > 0 else 'low'} {abs(up)}")
-    tip = f"{', '.join(sides)} mm" if sides else "middle"
     return [
         ("pace", f"{stroke.speed:.1f} m/s, {pace_word(stroke.speed)}"),
-        ("tip", tip),
+        ("tip, mm", ", ".join(sides) or "middle"),
         ("aim", f"{math.degrees(stroke.phi) % 360:.1f}°"),
         ("elevation", f"{math.degrees(stroke.elevation):.0f}°"),
     ]

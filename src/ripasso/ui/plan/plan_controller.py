@@ -182,6 +182,7 @@ class PlanController(QObject):
         """Keep this stroke beside the next one."""
         self.state.keep()
         self._say("Kept beside." if self.state.kept else "Nothing is kept beside any more.")
+        self._count_kept()
         self.changed.emit()
 
     # Counted in the background
@@ -201,6 +202,19 @@ class PlanController(QObject):
                 self.changed.emit()
 
         self._asked = self._background.run(lambda: expected(problem, stroke, spreads, threads=1), then)
+
+    def _count_kept(self) -> None:
+        """A stroke that was kept before it was counted is counted now."""
+        kept, problem, spreads = self.state.kept, self.state.problem, self.state.spreads
+        if kept is None or kept[2] is not None:
+            return
+
+        def then(found: Expected) -> None:
+            if self.state.kept is kept:
+                self.state.kept = (kept[0], kept[1], found)
+                self.changed.emit()
+
+        self._background.run(lambda: expected(problem, kept[0], spreads, threads=1), then)
 
     def find_options(self, *, in_hand: bool = False) -> None:
         """Look for options, with the cue ball in hand where asked; while they are looked for, stop."""
