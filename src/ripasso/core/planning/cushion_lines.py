@@ -23,7 +23,9 @@ from ripasso.core.table.places import Place
 MirrorLine = tuple[Place, Place, Place]
 CUSHIONS = ("head", "foot", "left", "right")
 #: How far off the mirror's azimuth the stroke is looked for, and in what steps, degrees.
-WITHIN_DEG, STEP_DEG = 8.0, 0.05
+WITHIN_DEG, STEP_DEG = 5.0, 0.05
+#: So many harder paces are tried where a bank does not get there.
+HARDER = 3
 #: A way flatter to the cushion than this (tangent of the angle from its normal) is nobody's bank.
 STEEPEST = math.tan(math.radians(72.0))
 #: Side that is called running here, radii of the cue ball.
@@ -83,7 +85,8 @@ def bank(problem: Problem, stroke: Stroke, ball: str, pocket: str, cushion: str)
     if line is None:
         return None
     shot = None
-    for speed in (stroke.speed, *(pace for pace in PACES if pace > stroke.speed)):
+    harder = [pace for pace in PACES if pace > stroke.speed][:HARDER]
+    for speed in (stroke.speed, *harder):
         by_mirror = aimed(problem, replace(stroke, speed=speed, elevation=0.0), ball, line[1])
         if by_mirror is None:
             return None

@@ -17,7 +17,7 @@ from ripasso.core.physics.parameters import physics_of
 from ripasso.core.physics.players import Spreads, spreads_of_level
 from ripasso.core.physics.strokes import Stroke, with_least_elevation
 from ripasso.core.planning.candidates import PACES, aimed, direct_pots, target_of
-from ripasso.core.planning.cushion_lines import CUSHIONS, CushionShot, bank, kick
+from ripasso.core.planning.cushion_lines import CUSHIONS, CushionShot, bank, kick, mirror_line
 from ripasso.core.planning.differences import Differences, differences
 from ripasso.core.planning.expected import Expected
 from ripasso.core.planning.explaining import Explained
@@ -25,7 +25,7 @@ from ripasso.core.planning.in_hand import placed
 from ripasso.core.planning.options import Option
 from ripasso.core.planning.problem import Problem, balls_on
 from ripasso.core.planning.variations import Variation, variations
-from ripasso.core.table import POCKETS, TableSpec, starting_layout, table_spec
+from ripasso.core.table import POCKETS, TableSpec, pocket_mouth_middle, starting_layout, table_spec
 from ripasso.core.table.places import Place
 from ripasso.core.table.placing import settle
 
@@ -248,14 +248,21 @@ class PlanState:
         return None
 
     def _banked(self, ball: str, cushion: str) -> CushionShot | None:
-        """A bank into the pocket that is meant, else into the first that the cushion leads to."""
+        """A bank into the pocket that is meant, else into the one that the mirror leads to soonest."""
+        spec, place = self.problem.spec, self.problem.layout[ball]
         pockets = (self.problem.call[1],) if self.problem.call else POCKETS
-        for pocket in pockets:
-            found = bank(self.problem, self.stroke, ball, pocket, cushion)
-            if found is not None:
-                self.problem = replace(self.problem, call=(ball, pocket))
-                return found
-        return None
+        ways = {
+            pocket: math.dist(line[0], line[1]) + math.dist(line[1], line[2])
+            for pocket in pockets
+            if (line := mirror_line(spec, place, pocket_mouth_middle(spec, pocket), cushion)) is not None
+        }
+        if not ways:
+            return None
+        nearest = min(ways, key=lambda pocket: ways[pocket])
+        found = bank(self.problem, self.stroke, ball, nearest, cushion)
+        if found is not None:
+            self.problem = replace(self.problem, call=(ball, nearest))
+        return found
 
     def meant_ball(self, ball: str) -> None:
         """Aim at another ball: into its likeliest pocket, or straight at it."""
