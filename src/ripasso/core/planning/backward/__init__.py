@@ -1,0 +1,1 @@
+"""The whole rack worked out backwards, from the last ball: the chance to clear from everywhere."""
