@@ -27,7 +27,7 @@ from ripasso.core.table.places import Place
 
 #: Of each ball and pocket so many strokes, and of all so many that are worth this share of the best one, are
 #: looked at with more points before they are stated.
-STROKES, AGAIN, LOOKED_AGAIN = 2, 4, 0.85
+STROKES, AGAIN, LOOKED_AGAIN = 2, 3, 0.85
 
 
 @dataclass(frozen=True)
@@ -127,42 +127,45 @@ def _decision(setting: Setting, choice: Choice, ways: Ways, number: int, value: 
 
 
 def _stated(rack: Rack, state: State, decision: Decision, cue: Place, after: Array) -> Decision:
-    """A decision looked at with many points."""
-    own = decision.stroke
-    setting = replace(rack.setting, strokes=np.array([(own.speed, own.a, own.b)]))
-    here, place = replace(rack, setting=setting), np.array([cue])
-    found = pocketings_of(
-        here, decision.ball, place, standing=state[0], only=(decision.pocket,), points=many()
-    )
-    for pocketing in found:
-        _with_balls_met(here, state, decision, pocketing.ways, cue)
-        value = float(values_of(here, state, decision.choice, pocketing, after)[0, 0])
-        if value > 0:
-            return replace(_decision(setting, decision.choice, pocketing.ways, 0, value), stated=True)
-    return replace(decision, value=0.0, stated=True)
+    """A decision played with all balls, at many errors: how often it is made, where the cue ball stops.
 
-
-def _with_balls_met(rack: Rack, state: State, decision: Decision, ways: Ways, cue: Place) -> None:
-    """Points of a stroke whose cue ball meets a ball are played with all balls: where it stops then.
-
-    The other balls are taken to lie where they lay.
+    Balls that it moves are taken to lie where they lay.
     """
-    standing = state[0] & ~rack.order.bit(decision.ball)
-    met = np.flatnonzero((ways.met[0, 0] & standing != 0) & (ways.weight[0, 0] > 0))
-    if not len(met):
-        return
     layout = {"cue": cue, **{ball: rack.problem.layout[ball] for ball in rack.order.standing(state)}}
-    stroke = rack.setting.stroke(0, float(ways.aim[0, 0]), float(ways.elevation[0, 0]))
-    errors = many()[met].copy()
-    errors[:, 0] *= ways.kept[0, 0]
     physics = rack.setting.physics
-    starts = played(stroke, rack.setting.spreads, errors, physics)
+    starts = played(decision.stroke, rack.setting.spreads, many(), physics)
     outcomes = repeat(layout, starts, rack.setting.bed, physics, threads=1)
-    fell = outcomes.potted(decision.ball) == POCKETS.index(decision.pocket)
-    fell &= outcomes.potted("cue") == ON_TABLE
-    ways.weight[0, 0, met[~fell]] = 0.0
-    ways.rest[0, 0, met] = outcomes.rest[:, outcomes.balls.index("cue")]
-    ways.met[0, 0, met] &= ~standing
+    made = outcomes.potted(decision.ball) == POCKETS.index(decision.pocket)
+    made &= outcomes.potted("cue") == ON_TABLE
+    made &= outcomes.first == outcomes.balls.index(decision.ball)
+    rests = outcomes.rest[:, outcomes.balls.index("cue")]
+    shares = made / len(made)
+    if decision.choice.through:
+        shares = shares * _opens(rack, decision, cue)
+    worths = interpolated(after, rack.net.xs, rack.net.ys, rests)
+    return replace(
+        decision,
+        value=float((shares * worths).sum()),
+        chance=float(shares.sum()),
+        rests=rests,
+        shares=shares,
+        stated=True,
+    )
+
+
+def _opens(rack: Rack, decision: Decision, cue: Place) -> float:
+    """The share of the made pots of a break ball whose cue ball runs into the next rack."""
+    found = pocketings_of(rack, decision.ball, np.array([cue]), only=(decision.pocket,))
+    for pocketing in found:
+        speeds = rack.setting.strokes
+        number = int(
+            np.argmin(np.abs(speeds - [decision.stroke.speed, decision.stroke.a, decision.stroke.b]).sum(1))
+        )
+        weight = pocketing.ways.weight[0, number]
+        if weight.sum() > 0:
+            met = (pocketing.ways.met[0, number] & decision.choice.through) != 0
+            return float((weight * met).sum() / weight.sum())
+    return 0.0
 
 
 def around(rack: Rack, state: State, place: Place) -> list[tuple[str, str]]:

@@ -19,6 +19,8 @@ from ripasso.core.physics.strokes import MISCUE
 MOST_PIECES, STUCK, KISSED = 400, -2, -3
 #: Squirt is a constant of the cue: it stands behind the constants of `Physics.as_array` here.
 SQUIRT, CUE_SHARE = 13, 14
+#: The side that a ball usually gets from a cut, as a share of its rolling spin (two balls' friction).
+THROWN_SIDE = 0.12
 #: The slowest that a stroke gets by an error, as a share of what was wanted (as in `repeating`).
 SLOWEST = 0.1
 
@@ -217,12 +219,17 @@ def normal_share(z):  # type: ignore[no-untyped-def]
 
 @compile_
 def falls(state, place, speed, angle, constants, bed, contact, pocket, out, found):  # type: ignore[no-untyped-def]
-    """Whether a ball that is sent off from a place falls into a pocket."""
-    state[:] = 0.0
-    state[0], state[1] = place[0], place[1]
-    state[2], state[3] = speed * math.cos(angle), speed * math.sin(angle)
-    fate, _ = lone(state, constants, bed, contact, np.zeros((0, 4)), state, 0.0, out, found)
-    return fate == pocket
+    """Whether a ball that is sent off from a place falls into a pocket, with a little side of either kind."""
+    nothing = np.zeros((0, 4))
+    for side in (-1.0, 1.0):
+        state[:] = 0.0
+        state[0], state[1] = place[0], place[1]
+        state[2], state[3] = speed * math.cos(angle), speed * math.sin(angle)
+        state[6] = side * THROWN_SIDE * speed / constants[RADIUS]
+        fate, _ = lone(state, constants, bed, contact, nothing, state, 0.0, out, found)
+        if fate != pocket:
+            return False
+    return True
 
 
 @compile_

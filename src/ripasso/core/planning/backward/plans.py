@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import contourpy
 import numpy as np
@@ -12,8 +12,8 @@ from ripasso.core.geometry.zones import Polygon
 from ripasso.core.physics.parameters import Array
 from ripasso.core.physics.strokes import Stroke
 from ripasso.core.planning.backward.deciding import Decision, decisions, worth
-from ripasso.core.planning.backward.orders import State
-from ripasso.core.planning.backward.solving import Rack, interpolated
+from ripasso.core.planning.backward.orders import Order, State
+from ripasso.core.planning.backward.solving import Rack, interpolated, solved
 from ripasso.core.table import pocket_mouth_middle
 from ripasso.core.table.places import Place
 
@@ -48,7 +48,6 @@ class Step:
     keeps: float
     hard: bool
     zone: Polygon | None
-    path: tuple[Place, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -95,7 +94,7 @@ def plan_of(rack: Rack, cue: Place) -> RackPlan | None:
     if not found:
         return None
     steps = _steps(rack, start, found[0], cue)
-    others = []
+    others: list[tuple[tuple[str, ...], float]] = []
     for other in found[1:]:
         if other.ball != found[0].ball and other.ball not in {order[0] for order, _ in others}:
             order = tuple(step.ball for step in _steps(rack, start, other, cue))
@@ -195,7 +194,8 @@ def zone_about(rack: Rack, state: State, rest: Place) -> Polygon | None:
     step = float(xs[1] - xs[0])
     frame_x = np.concatenate(([xs[0] - step / 2], xs, [xs[-1] + step / 2]))
     frame_y = np.concatenate(([ys[0] - step / 2], ys, [ys[-1] + step / 2]))
-    lines = contourpy.contour_generator(frame_x, frame_y, framed).lines(GOOD * best)
+    contours = contourpy.contour_generator(frame_x, frame_y, framed)
+    lines = [np.asarray(line, dtype=np.float64) for line in contours.lines(GOOD * best)]
     holding = [line for line in lines if _holds(line, rest)]
     chosen = holding or sorted(lines, key=lambda line: float(np.hypot(*(line - rest).T).min()))[:1]
     if not chosen:
@@ -272,11 +272,6 @@ def chances_by_order(rack: Rack, cue: Place, order: Sequence[str]) -> float | No
 
 def _in_order(rack: Rack, cue: Place, order: Sequence[str], states: Sequence[State]) -> float:
     """The chance with one ball in each state: the maps of these states with that choice alone."""
-    from dataclasses import replace
-
-    from ripasso.core.planning.backward.orders import Order
-    from ripasso.core.planning.backward.solving import solved
-
     choices = {
         state: tuple(one for one in rack.order.choices[state] if one.ball == ball)
         for state, ball in zip(states, order, strict=True)

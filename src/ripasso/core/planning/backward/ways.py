@@ -43,14 +43,14 @@ Numbers = npt.NDArray[np.int64]
 #: Points that tell a stroke's errors in maps, in standard deviations of aim, speed, tip across and up.
 FEW: Array = 2.0 * np.concatenate([np.eye(4), -np.eye(4)])
 #: So many pairs of points tell them of a stroke that is stated.
-PAIRS = 24
+PAIRS = 64
 #: Steps of an evenly spread sequence in four dimensions: powers of the root of x^5 = x + 1
 #: (M. Roberts, "The unreasonable effectiveness of quasirandom sequences", 2018, from memory).
 ROOT = 1.1673039782614187
 #: A pot that is made less often is not a way.
 LEAST = 0.03
-#: How near the aim's root is (rad of the object ball's way), and steps to it.
-EXACT_RAD, STEPS = 2e-4, 6
+#: How near to the middle of its window a ball is aimed, as a share of it, and steps to that.
+NEARLY, STEPS = 0.03, 7
 NO_BALLS: Array = np.zeros((0, 2))
 
 
@@ -228,22 +228,23 @@ def _strike(cue, phi, stroke, elevation, error, ball, base, far, constants, one,
 
 @compile_
 def _aimed(cue, guess, stroke, elevation, ball, base, far, speeds, edges, constants, one, two, out, zero):  # type: ignore[no-untyped-def]
-    """The aim at which the object ball runs into the middle of its window, the slope of its way against
-    the aim, its speed; NaN where there is none."""
-    phi, step = guess, 1e-4
+    """The aim at which the object ball runs near the middle of its window, the slope of its way against the
+    aim, its speed and angle; NaN where there is none."""
+    phi, step, slope = guess, 1e-4, 0.0
     angle, speed = _strike(cue, phi, stroke, elevation, zero, ball, base, far, constants, one, two, out)
     if math.isnan(angle):
-        return math.nan, 0.0, 0.0
+        return math.nan, 0.0, 0.0, 0.0
     low, high = _edges_at(speed, speeds, edges)
     here = angle - 0.5 * (low + high)
-    slope = 0.0
     for _ in range(STEPS):
+        if abs(here) < NEARLY * (high - low) and slope != 0.0:
+            break
         angle, speed = _strike(
             cue, phi + step, stroke, elevation, zero, ball, base, far, constants, one, two, out
         )
         if math.isnan(angle):
-            # Beside the ball on this side: look at the other one.
-            step = -0.5 * step
+            # Beside the ball: not so far, or where nothing is known yet on the other side.
+            step *= -0.5 if slope == 0.0 else 0.4
             continue
         low, high = _edges_at(speed, speeds, edges)
         there = angle - 0.5 * (low + high)
@@ -251,10 +252,10 @@ def _aimed(cue, guess, stroke, elevation, ball, base, far, speeds, edges, consta
             break
         slope = (there - here) / step
         phi, here = phi + step, there
-        if abs(here) < EXACT_RAD:
-            return phi, slope, speed
         step = min(0.05, max(-0.05, -here / slope))
-    return math.nan, slope, speed
+    if abs(here) > 0.4 * (high - low) or slope == 0.0:
+        return math.nan, slope, speed, 0.0
+    return phi, slope, speed, here + 0.5 * (low + high)
 
 
 @compile_
@@ -290,23 +291,42 @@ def _ways(  # type: ignore[no-untyped-def]
         dx, dy = ghost_x - cue[0], ghost_y - cue[1]
         straight = math.atan2(dy, dx)
         approach[i] = _between(cue, ghost_x, ghost_y, obstacles)
-        turned = 0.0
+        turn = math.atan2(ball[1] - cue[1], ball[0] - cue[0]) - straight
+        to_centre = math.atan2(math.sin(turn), math.cos(turn))
         for k in range(strokes.shape[0]):
             stroke = strokes[k]
             elevation = max(
                 rail_elevation(cue[0], cue[1], straight, stroke[2], shape, radius),
                 ball_elevation(cue[0], cue[1], straight, stroke[2], behind, shape, radius),
             )
-            guess = straight + turned - constants[13] * stroke[1]
-            phi, slope, speed = _aimed(
-                cue, guess, stroke, elevation, ball, base, far, speeds, edges, constants, one, two, out, zero
-            )
+            squirt = constants[13] * stroke[1]
+            phi, slope, speed, middle = math.nan, 0.0, 0.0, 0.0
+            for thicker in range(2):
+                # Where swerve leads past the ball a thicker aim finds it.
+                guess = straight + 0.4 * thicker * to_centre - squirt
+                phi, slope, speed, middle = _aimed(
+                    cue,
+                    guess,
+                    stroke,
+                    elevation,
+                    ball,
+                    base,
+                    far,
+                    speeds,
+                    edges,
+                    constants,
+                    one,
+                    two,
+                    out,
+                    zero,
+                )
+                if not math.isnan(phi):
+                    break
             if math.isnan(phi):
                 continue
-            turned = phi - straight + constants[13] * stroke[1]
             low, high = _edges_at(speed, speeds, edges)
             # A thin cut turns faster on its thin side: both sides are asked, and the aim is put in between.
-            step, middle = 1.5 * errors[0], 0.5 * (low + high)
+            step = 1.5 * errors[0]
             sides = (cue, stroke, elevation, ball, base, far, constants, one, two, out, error)
             up, down = _turn(phi, -step, middle, slope, sides), _turn(phi, step, middle, slope, sides)
             if high <= low or up <= 0.0 or down <= 0.0:
@@ -331,7 +351,7 @@ def _ways(  # type: ignore[no-untyped-def]
             left = 1.0 - 2.0 * z * math.exp(-0.5 * z * z) / (math.sqrt(2.0 * math.pi) * sure)
             kept = math.sqrt(max(0.0, left))
             keeps[i, k] = kept
-            spreads = (kept, up, down, slope, gets_there)
+            spreads = (kept, up, down, gets_there)
             way = (weight[i, k], rest[i, k], met[i, k])
             table = (ball, base, far, edges, speeds, constants, bed, contact, obstacles)
             _points(cue, phi, stroke, elevation, points, errors, spreads, table, one, two, out, found, way)
@@ -353,7 +373,7 @@ def _turn(phi, step, middle, slope, sides):  # type: ignore[no-untyped-def]
 @compile_
 def _points(cue, phi, stroke, elevation, points, errors, spreads, table, one, two, out, found, way):  # type: ignore[no-untyped-def]
     """Play one stroke with the errors of every point and write what comes of it."""
-    kept, up, down, slope, gets_there = spreads
+    kept, up, down, gets_there = spreads
     ball, base, far, edges, speeds, constants, bed, contact, obstacles = table
     weight, rest, met = way
     error, count = np.zeros(4), points.shape[0]
@@ -365,7 +385,8 @@ def _points(cue, phi, stroke, elevation, points, errors, spreads, table, one, tw
         if math.isnan(angle):
             continue
         # Where the ball runs to but for its aim: of that the whole spread is taken.
-        share = _falling(pace, speeds, edges, angle - slope * error[0], up, down)
+        aimed = (down if error[0] > 0.0 else up) * points[p, 0] * kept
+        share = _falling(pace, speeds, edges, angle + aimed, up, down)
         fate, touched = lone(one, constants, bed, contact, obstacles, two, far, out, found)
         rest[p, 0], rest[p, 1] = one[0], one[1]
         met[p] = touched
