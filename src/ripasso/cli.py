@@ -27,6 +27,8 @@ COMMANDS = (
         "locate",
         "simulate",
         "options",
+        "plan",
+        "reading",
         "read",
         "check",
         "convert",
@@ -105,6 +107,8 @@ def _command(given: list[str]) -> int:
     for name, words, times in (
         ("simulate", "What a stroke on a layout does, once or many times.", 0),
         ("options", "What can be played from a layout, the best first.", 400),
+        ("plan", "A rack worked out backwards; repetitions are racks that are played out as a check.", 0),
+        ("reading", "What a layout shows: pockets, clusters, links, groups, break balls.", 0),
     ):
         played = command(name, words, _layout)
         played.add_argument("layout", type=Path)

@@ -82,3 +82,13 @@ def option_lines(report: JsonObject) -> Iterator[str]:
     """A sentence for each option, the best first."""
     for option in report["options"]:
         yield f"{option['sentence']}{' As good as the best.' if option['tied_with_best'] else ''}"
+
+
+def sentence_lines(report: JsonObject) -> Iterator[str]:
+    """The sentences of a plan or a reading; of a plan that was played out how often it was cleared."""
+    yield from report["sentences"]
+    played = report.get("played")
+    if played is not None:
+        low, high = 100 * played["low"], 100 * played["high"]
+        share = 100 * played["cleared"] / played["of"]
+        yield f"Played out {played['of']} times: cleared in {share:.1f} % ({low:.1f} to {high:.1f} %)."

@@ -2,26 +2,29 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
 
 import numpy as np
+import numpy.typing as npt
 
 from ripasso.core.physics.parameters import Array
-from ripasso.core.physics.repeating import ON_TABLE, played, repeat
+from ripasso.core.physics.repeating import ON_TABLE, Outcomes, played, repeat
 from ripasso.core.physics.strokes import Stroke, with_least_elevation
+from ripasso.core.planning.backward.opening import MOVED_M
 from ripasso.core.planning.backward.orders import Choice, State
 from ripasso.core.planning.backward.setting import Setting
 from ripasso.core.planning.backward.solving import (
     Pocketing,
     Rack,
+    after_of,
     interpolated,
     obstacles_of,
     pocketings_of,
     values_of,
 )
 from ripasso.core.planning.backward.ways import Ways, many
+from ripasso.core.planning.reading.clusters import clusters
 from ripasso.core.table import POCKETS
 from ripasso.core.table.places import Place
 
@@ -81,15 +84,15 @@ def decisions(
         pockets = [pocket for pocket in POCKETS if asked is None or (choice.ball, pocket) in asked]
         if not pockets or (layout is not None and choice.ball not in layout):
             continue
-        after = rack.maps[choice.then].value if choice.then is not None else np.ones(len(rack.net.places))
+        after = after_of(rack, choice)
         for pocketing in pocketings_of(here, choice.ball, place, standing=state[0], only=pockets):
             found += [(one, after) for one in _decisions(here, state, choice, pocketing, after)]
     found.sort(key=lambda one: -one[0].value)
     least = LOOKED_AGAIN * found[0][0].value if found else 0.0
     stated = [_stated(here, state, one, cue, after) for one, after in found[:AGAIN] if one.value >= least]
-    best: dict[tuple[str, str], Decision] = {}
+    best: dict[tuple[str, str, bool], Decision] = {}
     for one in sorted((*stated, *(other for other, _ in found)), key=_first):
-        best.setdefault((one.ball, one.pocket), one)
+        best.setdefault((one.ball, one.pocket, one.choice.opens), one)
     return sorted(best.values(), key=_first)
 
 
@@ -140,7 +143,9 @@ def _stated(rack: Rack, state: State, decision: Decision, cue: Place, after: Arr
     made &= outcomes.first == outcomes.balls.index(decision.ball)
     rests = outcomes.rest[:, outcomes.balls.index("cue")]
     shares = made / len(made)
-    if decision.choice.through:
+    if decision.choice.opens:
+        shares = shares * _broken_out(rack, decision, outcomes)
+    elif decision.choice.through:
         shares = shares * _opens(rack, decision, cue)
     worths = interpolated(after, rack.net.xs, rack.net.ys, rests)
     return replace(
@@ -151,6 +156,16 @@ def _stated(rack: Rack, state: State, decision: Decision, cue: Place, after: Arr
         shares=shares,
         stated=True,
     )
+
+
+def _broken_out(rack: Rack, decision: Decision, outcomes: Outcomes) -> npt.NDArray[np.bool_]:
+    """In which outcomes a ball of the cluster moved or fell."""
+    moved = np.zeros(len(outcomes.rest), dtype=np.bool_)
+    for number, ball in enumerate(outcomes.balls):
+        if ball != "cue" and rack.order.bit(ball) & decision.choice.through:
+            away = outcomes.rest[:, number] - np.array(rack.problem.layout[ball])
+            moved |= np.hypot(*away.T) > MOVED_M
+    return moved
 
 
 def _opens(rack: Rack, decision: Decision, cue: Place) -> float:
@@ -196,13 +211,20 @@ def forced(rack: Rack, layout: Mapping[str, Place], stroke: Stroke) -> Stroke:
     return with_least_elevation(stroke, rack.setting.spec, layout)
 
 
+def rack_after(rack: Rack, choice: Choice) -> Rack:
+    """The rack after a choice: with its clusters open where it opens them."""
+    return rack.opened if choice.opens and rack.opened is not None else rack
+
+
+def rack_as(rack: Rack, layout: Mapping[str, Place]) -> Rack:
+    """The rack as balls lie: with its clusters open once they are."""
+    if rack.opened is None or clusters(replace(rack.problem, layout=layout)):
+        return rack
+    return rack.opened
+
+
 def worth(rack: Rack, state: State | None, places: Array) -> Array:
     """The chance to clear from places (k, 2)."""
     if state is None:
         return np.ones(len(places))
     return interpolated(rack.maps[state].value, rack.net.xs, rack.net.ys, places)
-
-
-def apart(one: Place, other: Place) -> float:
-    """How far two places are from each other."""
-    return math.dist(one, other)

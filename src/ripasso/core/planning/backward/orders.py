@@ -27,13 +27,15 @@ State = tuple[int, int]
 class Choice:
     """A ball that may be played, and the state after it (None: the rack is cleared).
 
-    `through`: bits of which the cue ball has to meet one; `least_pace` (m/s).
+    `through`: bits of which the cue ball has to meet one; `least_pace` (m/s). `opens`: what it meets is a
+    cluster, and the state after it is that of the rack with its clusters open.
     """
 
     ball: str
     then: State | None
     through: int = 0
     least_pace: float = 0.0
+    opens: bool = False
 
 
 @dataclass

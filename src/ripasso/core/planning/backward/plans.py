@@ -11,7 +11,7 @@ import numpy as np
 from ripasso.core.geometry.zones import Polygon
 from ripasso.core.physics.parameters import Array
 from ripasso.core.physics.strokes import Stroke
-from ripasso.core.planning.backward.deciding import Decision, decisions, worth
+from ripasso.core.planning.backward.deciding import Decision, decisions, rack_after, worth
 from ripasso.core.planning.backward.orders import Order, State
 from ripasso.core.planning.backward.solving import Rack, interpolated, solved
 from ripasso.core.table import pocket_mouth_middle
@@ -34,7 +34,8 @@ class Step:
     """One ball of a plan: how it is potted, where the cue ball stops, in which zone it should.
 
     `before` and `after` are the chances to clear from where the cue ball lies and from the planned rest;
-    `value` is that with this stroke. `keeps` is the share of the next state's best that the stroke leaves.
+    `value` is that with this stroke. `keeps` is the share of the next state's best that the stroke leaves;
+    `opens`: it opens a cluster, so that what follows is an estimate.
     """
 
     ball: str
@@ -48,6 +49,7 @@ class Step:
     keeps: float
     hard: bool
     zone: Polygon | None
+    opens: bool = False
 
 
 @dataclass(frozen=True)
@@ -119,6 +121,7 @@ def _steps(rack: Rack, state: State, first: Decision, cue: Place) -> list[Step]:
         step = step_of(rack, decision, cue)
         steps.append(step)
         cue, here = step.rest, decision.choice.then
+        rack = rack_after(rack, decision.choice)
         decision = _next(rack, here, cue)
     return steps
 
@@ -132,7 +135,7 @@ def _next(rack: Rack, state: State | None, cue: Place) -> Decision | None:
 
 def step_of(rack: Rack, decision: Decision, cue: Place) -> Step:
     """A decision as a step of a plan."""
-    then = decision.choice.then
+    then, rack = decision.choice.then, rack_after(rack, decision.choice)
     rest = settled(rack, then, decision)
     after = float(worth(rack, then, np.array([rest]))[0])
     best, keeps, zone = 1.0, 1.0, None
@@ -153,6 +156,7 @@ def step_of(rack: Rack, decision: Decision, cue: Place) -> Step:
         keeps,
         decision.chance * keeps < HARD,
         zone,
+        decision.choice.opens,
     )
 
 

@@ -9,7 +9,7 @@ import numpy as np
 
 from ripasso.core.inference.intervals import Rate, rate
 from ripasso.core.physics.repeating import ON_TABLE, Outcomes, errors_of, played, repeat
-from ripasso.core.planning.backward.deciding import Decision, decide, forced
+from ripasso.core.planning.backward.deciding import Decision, decide, forced, rack_as
 from ripasso.core.planning.backward.orders import State
 from ripasso.core.planning.backward.solving import Rack
 from ripasso.core.planning.expected import lies_after
@@ -67,7 +67,7 @@ def _rack(
         for ball in rack.order.standing(state):
             # A colour comes back onto its spot.
             lies.setdefault(ball, rack.problem.layout[ball])
-        decision = decide(rack, state, lies["cue"], lies)
+        decision = decide(rack_as(rack, lies), state, lies["cue"], lies)
     return MOST_SHOTS, False
 
 

@@ -1,8 +1,8 @@
 """The chance to clear from every place of the cue ball in every state of a rack, from the last ball back.
 
 V(state, place) is the best over balls, pockets and strokes of the chance to pot times what the next state is
-worth where the cue ball stops. A way that meets another ball counts nothing: what is stated is a lower bound
-there.
+worth where the cue ball stops. A way that meets another ball counts nothing, unless it opens a cluster: what
+is stated is a lower bound there.
 """
 
 from __future__ import annotations
@@ -18,6 +18,7 @@ import numpy.typing as npt
 from ripasso.core.geometry.mouths import mouths_of
 from ripasso.core.physics.compiling import compile_
 from ripasso.core.physics.parameters import Array
+from ripasso.core.planning.backward.opening import OPENED, opened, with_openings
 from ripasso.core.planning.backward.orders import Choice, Order, State, order_of
 from ripasso.core.planning.backward.setting import Net, Setting
 from ripasso.core.planning.backward.ways import FEW, NO_BALLS, Ways, open_places, ways_of
@@ -128,6 +129,8 @@ class Rack:
     maps: dict[State, Map] = field(default_factory=dict)
     #: Windows of places and pockets that were asked for already.
     windows: dict[tuple[Place, int], Window | None] = field(default_factory=dict)
+    #: The same rack with its clusters open; None where there are none.
+    opened: Rack | None = None
 
     @property
     def net(self) -> Net:
@@ -165,7 +168,12 @@ def without(obstacles: Array, bit: int) -> Array:
 def rack_of(problem: Problem, setting: Setting) -> Rack:
     """A rack with nothing worked out; raises `ValueError` without a ball on."""
     order = order_of(problem, likely_balls(problem, setting))
-    return Rack(problem, setting, order, obstacles_of(problem, order))
+    apart = opened(problem)
+    if apart is None:
+        return Rack(problem, setting, order, obstacles_of(problem, order))
+    other = Rack(apart, setting, order, obstacles_of(apart, order))
+    order = with_openings(order, problem)
+    return Rack(problem, setting, order, obstacles_of(problem, order), opened=other)
 
 
 def likely_balls(problem: Problem, setting: Setting) -> list[str]:
@@ -282,6 +290,14 @@ def narrowed(share: float) -> Array:
 
 def solve(rack: Rack, progress: Progress = lambda share: True) -> None:
     """Work every state out; raises `Stopped` where `progress` says so."""
+    if rack.opened is not None:
+        solve(rack.opened, lambda share: progress(0.5 * share))
+        _solve(rack, lambda share: progress(0.5 + 0.5 * share))
+    else:
+        _solve(rack, progress)
+
+
+def _solve(rack: Rack, progress: Progress) -> None:
     states = rack.order.backwards()
     played = list(dict.fromkeys(choice.ball for state in states for choice in rack.order.choices[state]))
     with ThreadPoolExecutor(THREADS) as pool:
@@ -321,7 +337,7 @@ def solved(rack: Rack, state: State) -> Map:
         valid_places(rack, state),
     )
     for number, choice in enumerate(rack.order.choices[state]):
-        after = rack.maps[choice.then].value if choice.then is not None else np.ones(count)
+        after = after_of(rack, choice)
         for own, pocketing in enumerate(rack.pocketings.get(choice.ball, ())):
             values = values_of(rack, state, choice, pocketing, after)
             stroke = values.argmax(axis=1)
@@ -334,10 +350,20 @@ def solved(rack: Rack, state: State) -> Map:
     return made
 
 
+def after_of(rack: Rack, choice: Choice) -> Array:
+    """What the state after a choice is worth at every place of the net."""
+    if choice.then is None:
+        return np.ones(len(rack.net.places))
+    if choice.opens and rack.opened is not None:
+        return OPENED * rack.opened.maps[choice.then].value
+    return rack.maps[choice.then].value
+
+
 def values_of(rack: Rack, state: State, choice: Choice, pocketing: Pocketing, after: Array) -> Array:
     """What every stroke (n, s) of one ball into one pocket is worth in a state."""
     standing = state[0] & ~rack.order.bit(choice.ball)
     ways = pocketing.ways
+    meets = standing & ~choice.through
     values = np.zeros(ways.weight.shape[:2])
     left = pocketing.left_open(standing)
     if left < LEAST_LEFT:
@@ -348,6 +374,7 @@ def values_of(rack: Rack, state: State, choice: Choice, pocketing: Pocketing, af
         ways.met,
         ways.approach,
         standing,
+        meets,
         choice.through,
         rack.setting.strokes[:, 0] >= choice.least_pace,
         narrowed(left) if left < 0.999 else SHARES,
@@ -407,7 +434,7 @@ def _read(value, xs, ys, places, found):  # type: ignore[no-untyped-def]
 
 @compile_
 def _values(  # type: ignore[no-untyped-def]
-    weight, rest, met, approach, standing, through, fast, shares, after, xs, ys, values
+    weight, rest, met, approach, standing, meets, through, fast, shares, after, xs, ys, values
 ):
     """What each stroke from each place is worth; the array is written."""
     last, ends = shares.shape[0] - 1, weight.shape[2]
@@ -420,7 +447,7 @@ def _values(  # type: ignore[no-untyped-def]
             total = 0.0
             for p in range(ends):
                 share = weight[i, k, p]
-                if share <= 0.0 or met[i, k, p] & standing or (through and not met[i, k, p] & through):
+                if share <= 0.0 or met[i, k, p] & meets or (through and not met[i, k, p] & through):
                     continue
                 # Narrowed where other balls cover a part of the window.
                 whole = min(ends * share, 1.0) * last

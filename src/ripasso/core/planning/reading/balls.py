@@ -13,12 +13,13 @@ from ripasso.core.physics.parameters import Array
 from ripasso.core.physics.players import Spreads
 from ripasso.core.planning.backward.setting import COARSE_M, net_of
 from ripasso.core.planning.problem import Problem
+from ripasso.core.planning.reading.clusters import clusters
 from ripasso.core.table import POCKETS
 from ripasso.core.table.places import Place
 
-#: Balls nearer than this besides their two radii are a cluster (m); farther than this share of the table's
-#: length from every other ball one stands alone (common practice, no source).
-GAP_M, ALONE = 0.005, 0.35
+#: Farther than this share of the table's length from every other ball one stands alone (common practice, no
+#: source).
+ALONE = 0.35
 #: A ball is on the rail that is nearer to it than this besides its radius (m).
 ON_RAIL_M = 0.004
 #: A pot that is made so often from a good place counts as a pocket of the ball.
@@ -68,25 +69,6 @@ def read_balls(problem: Problem, spreads: Spreads) -> list[BallRead]:
     layout = {ball: place for ball, place in problem.layout.items() if ball != "cue"}
     grouped = {ball for cluster in clusters(problem) for ball in cluster}
     return [_ball(problem, layout, ball, spreads, is_grouped=ball in grouped) for ball in layout]
-
-
-def clusters(problem: Problem) -> list[tuple[str, ...]]:
-    """Balls that touch or nearly do, as groups of two and more."""
-    layout = {ball: place for ball, place in problem.layout.items() if ball != "cue"}
-    reach = 2 * problem.spec.ball_radius + GAP_M
-    left, found = set(layout), []
-    while left:
-        group, todo = [], [min(left)]
-        while todo:
-            ball = todo.pop()
-            if ball not in left:
-                continue
-            left.discard(ball)
-            group.append(ball)
-            todo += [other for other in sorted(left) if math.dist(layout[ball], layout[other]) <= reach]
-        if len(group) > 1:
-            found.append(tuple(sorted(group)))
-    return sorted(found)
 
 
 def _ball(

@@ -12,7 +12,8 @@ from ripasso.core.planning.backward.plans import best_place
 from ripasso.core.planning.backward.setting import setting_of
 from ripasso.core.planning.backward.solving import Rack, rack_of, solve
 from ripasso.core.planning.problem import LOWEST_FIRST, Problem, balls_on
-from ripasso.core.planning.reading.balls import BallRead, clusters, read_balls
+from ripasso.core.planning.reading.balls import BallRead, read_balls
+from ripasso.core.planning.reading.clusters import clusters
 from ripasso.core.planning.reading.links import BreakBall, Link, Links, Opening
 from ripasso.core.rules.snooker import COLOURS
 

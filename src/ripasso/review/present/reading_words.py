@@ -1,0 +1,108 @@
+"""A layout read in sentences: trouble first, then clusters, links, groups, the last balls."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+
+from ripasso.core.planning.reading.balls import BallRead
+from ripasso.core.planning.reading.links import EASY, HARD, Link
+from ripasso.core.planning.reading.table_reading import ClusterRead, TableReading
+from ripasso.review.language.vocabulary import ball_word, count, pocket_word
+
+#: At most so many sentences of one kind.
+MOST = 4
+
+
+def reading_lines(reading: TableReading, game: str) -> list[str]:
+    """What was read, a sentence each."""
+    lines = [
+        *_trouble(reading, game),
+        *(_cluster(one, game) for one in reading.clusters),
+        *_links(reading),
+        *_groups(reading),
+        *_break_balls(reading),
+        *_snooker(reading),
+    ]
+    return lines or ["Every ball goes into several pockets, none touches another: nothing stands in the way."]
+
+
+def _all(balls: Sequence[str]) -> str:
+    named = [ball_word(ball) for ball in balls]
+    return named[0] if len(named) == 1 else f"{', '.join(named[:-1])} and {named[-1]}"
+
+
+def _trouble(reading: TableReading, game: str) -> Iterator[str]:
+    grouped = {ball for cluster in reading.clusters for ball in cluster.balls}
+    some = [one for one in reading.balls if "trouble" in one.flags or "one_pocket" in one.flags]
+    some.sort(key=lambda one: "no_pocket" not in one.flags)
+    for one in some[:MOST]:
+        if one.ball not in grouped:
+            yield _ball(one, game)
+
+
+def _ball(one: BallRead, game: str) -> str:
+    name = ball_word(one.ball)
+    if "no_pocket" in one.flags:
+        opened = min((p.when_gone for p in one.pockets if p.when_gone), key=len, default=())
+        if opened:
+            gone = f"{_all(opened)} {'is' if len(opened) == 1 else 'are'} gone"
+            return f"The {name} has no pocket until the {gone}."
+        return f"The {name} has no pocket."
+    pocket = one.open_pockets[0].pocket
+    rail = ", and it lies on the rail" if "on_rail" in one.flags else ""
+    return f"The {name} goes only into {pocket_word(pocket, game)}{rail}."
+
+
+def _cluster(cluster: ClusterRead, game: str) -> str:
+    what = f"The {_all(cluster.balls)} lie together"
+    if not cluster.openings:
+        return f"{what}; no plain pot opens them."
+    first = cluster.openings[0]
+    way = f"the {ball_word(first.ball)} into {pocket_word(first.pocket, game)} opens them"
+    safe = [ball for ball in cluster.insurance if ball != first.ball]
+    if safe:
+        return f"{what}: {way}, and the {ball_word(safe[0])} is on afterwards nearly surely."
+    return f"{what}: {way}, but no ball is on afterwards for sure."
+
+
+def _links(reading: TableReading) -> Iterator[str]:
+    hard = sorted((one for one in reading.links if one.chance < HARD), key=lambda one: one.chance)
+    for one in hard[:MOST]:
+        yield f"From the {ball_word(one.first)} to the {ball_word(one.then)} is hard: {_share(one)}."
+    easy = [one for one in reading.links if one.chance >= EASY]
+    if easy:
+        steps = ", ".join(f"{ball_word(one.first)} to {ball_word(one.then)}" for one in easy[:MOST])
+        yield f"Easy steps: {steps}."
+
+
+def _share(one: Link) -> str:
+    return f"{100 * one.chance:.0f} % from a good place"
+
+
+def _groups(reading: TableReading) -> Iterator[str]:
+    if len(reading.groups) == 2:
+        first, second = sorted(reading.groups, key=lambda one: -one.clear)
+        names = (
+            f"{first.group.capitalize()} {100 * first.clear:.0f} %, {second.group} {100 * second.clear:.0f} %"
+        )
+        trouble = (
+            f"; {count(len(second.trouble), 'ball')} of {second.group} in trouble" if second.trouble else ""
+        )
+        yield f"{names} to clear{trouble}."
+
+
+def _break_balls(reading: TableReading) -> Iterator[str]:
+    if not reading.break_balls:
+        return
+    best = reading.break_balls[0]
+    key = f", the {ball_word(best.key_ball)} is the key ball for it" if best.key_ball is not None else ""
+    yield f"The {ball_word(best.ball)} is the break ball{key}."
+    if len(reading.break_balls) > 1:
+        yield f"Else the {_all([one.ball for one in reading.break_balls[1:]])}."
+
+
+def _snooker(reading: TableReading) -> Iterator[str]:
+    if reading.open_reds:
+        yield f"{count(len(reading.open_reds), 'red')} can be potted."
+    if reading.free_colours and reading.open_reds:
+        yield f"Colours that go: {_all(reading.free_colours)}."
