@@ -264,7 +264,7 @@ def run(words: list[str], coverage: Path | None, *, keep: bool) -> int:
     """The whole run, or that of some tests; returns the exit code."""
     started = time.monotonic()
     # The simulator is compiled once for all processes; the checks run beside that and beside the first tests.
-    compiling = subprocess.Popen([sys.executable, "-m", "ripasso.core.physics.warming"], cwd=ROOT)
+    compiling = subprocess.Popen([sys.executable, "-m", "ripasso.core.planning.warming"], cwd=ROOT)
     beside = ThreadPoolExecutor(1)
     checked = beside.submit(checks) if not words else None
     if not words:

@@ -9,14 +9,17 @@ from pathlib import Path
 
 #: The file that says that everything is there.
 READY = "ready"
+#: Where what is compiled stands.
+SOURCES = ("physics", "planning/backward")
 
 
 @cache
 def compiled_folder() -> Path:
     """A folder in the user's cache, named for the text of all sources that are compiled."""
     digest = hashlib.blake2b(digest_size=8)
-    for path in sorted((Path(__file__).parent / "physics").glob("*.py")):
-        digest.update(path.read_bytes())
+    for folder in SOURCES:
+        for path in sorted((Path(__file__).parent / folder).glob("*.py")):
+            digest.update(path.read_bytes())
     home = Path(os.environ.get("XDG_CACHE_HOME") or Path.home() / ".cache")
     return home / "ripasso" / "compiled" / digest.hexdigest()
 

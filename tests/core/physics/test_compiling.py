@@ -7,7 +7,7 @@ from pathlib import Path
 
 from ripasso.core.compiled_folder import READY, compiled_folder, is_compiled
 from ripasso.core.physics import compiling
-from ripasso.core.physics.warming import warm_up
+from ripasso.core.planning.warming import warm_up
 
 
 class Kept(unittest.TestCase):

@@ -381,6 +381,12 @@ def pocket_word(pocket: str, game: str | None) -> str:
     return tr(SNOOKER_POCKETS.get(pocket, pocket)) if game == "snooker" else word(pocket)
 
 
+def pocket_letters(pocket: str, game: str | None) -> str:
+    """A pocket in few letters, as foot L."""
+    words = pocket_word(pocket, game).split(" pocket")[0].split(" (")[0].split()
+    return f"{words[0]} {words[-1][0].upper()}" if words[-1] in ("left", "right") else words[0]
+
+
 def ball_word(ball: str) -> str:
     """The shown name of a ball: every red is just a red."""
     return "red" if ball.startswith("red") else word(ball)

@@ -69,6 +69,14 @@ def _hard_line(plan: RackPlan, hard: Step) -> str:
     return f"The hard step is the {ball_word(hard.ball)}: {percent(hard.chance)}."
 
 
+def own_order_words(order: Sequence[str], chance: float | None, plan: RackPlan) -> str:
+    """An order of somebody's own against the program's."""
+    what = f"Your order: {order_words(order)}"
+    if chance is None:
+        return f"{what}: being worked out."
+    return f"{what}: {percent(chance)}, against {percent(plan.clear)}."
+
+
 def question_words(step: Step, last: bool) -> str:
     """What is asked before a step worked out backwards is shown."""
     if last:

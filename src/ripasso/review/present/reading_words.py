@@ -26,6 +26,13 @@ def reading_lines(reading: TableReading, game: str) -> list[str]:
     return lines or ["Every ball goes into several pockets, none touches another: nothing stands in the way."]
 
 
+def flag_word(one: BallRead) -> str:
+    """What is written beside a ball in trouble."""
+    if "no_pocket" in one.flags:
+        return "no pocket"
+    return "cluster" if "cluster" in one.flags else "one pocket"
+
+
 def _all(balls: Sequence[str]) -> str:
     named = [ball_word(ball) for ball in balls]
     return named[0] if len(named) == 1 else f"{', '.join(named[:-1])} and {named[-1]}"

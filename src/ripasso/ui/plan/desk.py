@@ -2,22 +2,28 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from functools import partial
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import QApplication, QHBoxLayout, QSlider, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QApplication, QHBoxLayout, QSlider, QTabWidget, QVBoxLayout, QWidget
 
+from ripasso.core.table import pocket_mouth_middle
 from ripasso.drawing import TableScene
 from ripasso.drawing.layers import zone_primitives
 from ripasso.drawing.motion import scatter, ways
 from ripasso.drawing.primitives import Line, Primitive
+from ripasso.drawing.rack_plan import DrawnStep, flags, plan_ways, shades
 from ripasso.review.entry.word_values import tip_radii
 from ripasso.review.present.plan_words import played_words
+from ripasso.review.present.reading_words import flag_word
 from ripasso.ui.actions import ActionRegistry
 from ripasso.ui.plan.actions import ACTIONS
 from ripasso.ui.plan.option_list import OptionList
 from ripasso.ui.plan.plan_controller import AIM_DEG, FAR_DEG, PlanController
 from ripasso.ui.plan.plan_hand import PlanHand
+from ripasso.ui.plan.rack_controller import RackController
+from ripasso.ui.plan.rack_page import RackPage, ReadingPage
 from ripasso.ui.plan.stroke_panel import StrokePanel
 from ripasso.ui.widgets.basics import label, panel
 from ripasso.ui.widgets.key_button import KeyButton
@@ -29,9 +35,11 @@ TIME_STEPS = 100
 
 
 class PlanDesk(QWidget):
-    """Everything that is seen of a plan; `attached` wants it kept with its shot, `left` goes back there."""
+    """Everything that is seen of a plan; `attached` wants it kept with its shot, `planned` the rack's plan
+    with its rack; `left` goes back to the shot."""
 
     attached = pyqtSignal()
+    planned = pyqtSignal()
     left = pyqtSignal()
 
     def __init__(self, workspace: Workspace) -> None:
@@ -44,6 +52,10 @@ class PlanDesk(QWidget):
         self.table.hand = PlanHand(self.controller)
         self.stroke = StrokePanel(theme)
         self.options = OptionList(theme)
+        self.rack = RackController(self.controller, workspace.background, workspace.messages.say)
+        self.rack_page = RackPage(theme, self.rack, "nine_ball")
+        self.reading_page = ReadingPage(self.rack, "nine_ball")
+        self.pages = QTabWidget()
         self.clock = QSlider(Qt.Orientation.Horizontal)
         self.clock.setAccessibleName("Time of the stroke")
         self._title, self._from = label("", "title"), label("", "caption")
@@ -59,7 +71,9 @@ class PlanDesk(QWidget):
         head.addWidget(self._title)
         head.addWidget(self._from)
         head.addStretch(1)
-        for name in ("keep", "attach", "back"):
+        self._played = label("", "caption")
+        head.addWidget(self._played)
+        for name in ("as_played", "keep", "attach", "back"):
             head.addWidget(KeyButton(theme, book[name], book.spec(name).hint))
         play = QHBoxLayout()
         for name in ("play", "slower", "zone", "bank", "kick"):
@@ -69,16 +83,21 @@ class PlanDesk(QWidget):
         board.addWidget(self.table, 1)
         board.addLayout(play)
         found = QHBoxLayout()
-        for name in ("options", "in_hand"):
+        for name in ("options", "in_hand", "work_out", "map", "lesson", "reading"):
             found.addWidget(KeyButton(theme, book[name], book.spec(name).hint))
         found.addWidget(self._progress)
         found.addStretch(1)
-        self._played = label("", "caption")
-        found.addWidget(self._played)
-        found.addWidget(KeyButton(theme, book["as_played"], book.spec("as_played").hint))
         below = QVBoxLayout()
         below.addLayout(found)
-        below.addWidget(self.options)
+        for page, title in (
+            (self.options, "Options"),
+            (self.rack_page, "Rack"),
+            (self.reading_page, "Table reading"),
+        ):
+            self.pages.addTab(page, title)
+        self.pages.currentChanged.connect(lambda _page: self._show_table())
+        self.pages.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        below.addWidget(self.pages)
         left = QVBoxLayout()
         left.setSpacing(10)
         left.addWidget(panel(board), 5)
@@ -101,6 +120,7 @@ class PlanDesk(QWidget):
         to = self.controller
         to.changed.connect(self.refresh)
         to.moved.connect(self._show_table)
+        self.rack.changed.connect(self.refresh)
         self.table.ball_clicked.connect(to.meant_ball)
         self.table.pocket_clicked.connect(to.meant_pocket)
         self.stroke.tip_chosen.connect(to.set_tip)
@@ -126,12 +146,11 @@ class PlanDesk(QWidget):
                 "kick": partial(to.by_cushion, banked=False),
                 "play": to.play,
                 "slower": to.slower,
-                "options": to.find_options,
-                "in_hand": partial(to.find_options, in_hand=True),
                 "zone": to.zone,
                 "zone_wider": partial(to.zone, 1),
                 "zone_narrower": partial(to.zone, -1),
                 "as_played": to.take_played,
+                **self._of_the_rack(),
                 "keep": to.keep,
                 "attach": self.attached.emit,
                 "back": self.left.emit,
@@ -140,6 +159,33 @@ class PlanDesk(QWidget):
                 **{f"option_{n}": partial(to.take_option, n) for n in range(1, 7)},
             }
         )
+
+    def _of_the_rack(self) -> dict[str, Callable[[], object]]:
+        rack = self.rack
+
+        def shown(page: QWidget, work: Callable[[], object]) -> Callable[[], None]:
+            def act() -> None:
+                self.pages.setCurrentWidget(page)
+                work()
+
+            return act
+
+        return {
+            "options": shown(self.options, self.controller.find_options),
+            "in_hand": shown(self.options, partial(self.controller.find_options, in_hand=True)),
+            "work_out": shown(self.rack_page, rack.work_out),
+            "map": rack.show_map,
+            "lesson": shown(self.rack_page, rack.teach),
+            "reading": shown(self.reading_page, rack.read),
+            "next_ball": partial(rack.step, 1),
+            "previous_ball": partial(rack.step, -1),
+            "ball_later": partial(rack.move, 1),
+            "ball_earlier": partial(rack.move, -1),
+            "take_plan": rack.take,
+            "best_place": rack.put_down,
+            "group": shown(self.rack_page, rack.other_group),
+            "to_rack": self.planned.emit,
+        }
 
     def _set_feel(self, feel: object) -> None:
         self.controller.stop_options()
@@ -178,7 +224,14 @@ class PlanDesk(QWidget):
             )
         self._played.setText(played_words(state.played) if state.played is not None else "")
         self.actions_book["as_played"].setEnabled(state.played is not None)
-        share = self.controller.share
+        known = self.rack.is_known()
+        for page in (self.rack_page, self.reading_page):
+            page.game = state.problem.game
+            page.refresh()
+        for name in ("map", "lesson", "best_place", "take_plan"):
+            self.actions_book[name].setEnabled(known)
+        self.actions_book["to_rack"].setEnabled(known and source is not None)
+        share = self.controller.share if self.controller.share is not None else self.rack.share
         self._progress.setText(f"{100 * share:.0f} % looked at" if share is not None else "")
         self.options.show_options(state.options, state.problem.game)
         self._show_table()
@@ -189,13 +242,54 @@ class PlanDesk(QWidget):
         balls, under = dict(problem.layout), []
         if state.has_cue:
             motion = state.motion
-            under = self._drawn()
+            under = [] if self._shows_rack() else self._drawn()
             if time_s is not None:
                 balls = motion.at(time_s)
             self.clock.setRange(0, round(motion.duration * TIME_STEPS))
             self.clock.setValue(round((time_s if time_s is not None else 0.0) * TIME_STEPS))
         pocket = problem.call[1] if problem.call else None
-        self.table.show_scene(TableScene(problem.spec, balls, problem.on, pocket=pocket, under=tuple(under)))
+        over = tuple(self._drawn_over()) if time_s is None else ()
+        under = [*self._drawn_under(), *under]
+        self.table.show_scene(
+            TableScene(problem.spec, balls, problem.on, pocket=pocket, under=tuple(under), over=over)
+        )
+
+    def _shows_rack(self) -> bool:
+        """The rack's plan is looked at, not the stroke in hand."""
+        if self.controller.time_s is not None or not self.rack.is_known():
+            return False
+        return self.pages.currentWidget() is self.rack_page
+
+    def _drawn_under(self) -> list[Primitive]:
+        """The map of the ball in hand, the plan's ways and the zone of its step."""
+        rack, spec = self.rack.state, self.controller.state.problem.spec
+        if not self._shows_rack():
+            return []
+        drawn = shades(rack.shaded())
+        layout = self.controller.state.problem.layout
+        steps = [
+            DrawnStep(
+                step.cue,
+                layout[step.ball],
+                pocket_mouth_middle(spec, step.pocket),
+                step.rest if step.zone is not None else None,
+            )
+            for step in rack.steps
+        ]
+        drawn += plan_ways(steps, rack.chosen, spec.ball_radius)
+        before = rack.steps[rack.chosen - 1] if rack.chosen > 0 else None
+        if before is not None and before.zone is not None:
+            # Where the cue ball should stop for the ball in hand: an outline, as the map is under it.
+            drawn.append(Line((*before.zone.corners, before.zone.corners[0]), "mark.plan", "bold"))
+        return drawn
+
+    def _drawn_over(self) -> list[Primitive]:
+        """Flags of the reading."""
+        reading, problem = self.rack.state.reading, self.controller.state.problem
+        if reading is None:
+            return []
+        told = [(one.place, flag_word(one)) for one in reading.balls if "trouble" in one.flags]
+        return flags(told, problem.spec.ball_radius)
 
     def _drawn(self) -> list[Primitive]:
         state = self.controller.state

@@ -18,6 +18,8 @@ from ripasso.ui.workspace import Workspace
 
 if TYPE_CHECKING:
     from ripasso.core.physics.players import Spreads
+    from ripasso.review.document.command import Command
+    from ripasso.review.document.snapshot import ShotRow, Snapshot
     from ripasso.ui.plan.desk import PlanDesk
 
 
@@ -68,6 +70,7 @@ class PlanPage(QWidget):
 
         self.desk = PlanDesk(self._workspace)
         self.desk.attached.connect(self._attach)
+        self.desk.planned.connect(self._keep_plan)
         self.desk.left.connect(self._leave)
         self._stack.addWidget(self.desk)
         self._stack.setCurrentWidget(self.desk)
@@ -120,28 +123,52 @@ class PlanPage(QWidget):
         if source is not None:
             self.left.emit(source.session, source.shot)
 
-    def _attach(self) -> None:
-        """The stroke in hand becomes an option of the shot it came from."""
-        from ripasso.review.document.edits import RefusedEdit, set_values
-        from ripasso.review.planner.planned_options import planned_option
+    def _source(self) -> tuple[Snapshot, ShotRow] | None:
+        """The session and the shot that the plan came from, as they are now; None, with a sentence."""
+        state = self.desk.controller.state if self.desk is not None else None
+        source = state.source if state is not None else None
+        snapshot = self._workspace.document.session(source.session) if source is not None else None
+        row = snapshot.shot(source.shot) if snapshot is not None and source is not None else None
+        if snapshot is None or row is None:
+            self._workspace.messages.say("The shot of this plan is not there any more.", "unsure")
+            return None
+        return snapshot, row
+
+    def _run(self, command: Command, done: str) -> None:
+        from ripasso.review.document.edits import RefusedEdit
         from ripasso.store.errors import LibraryError
 
         say = self._workspace.messages.say
-        if self.desk is None:
-            return
-        state = self.desk.controller.state
-        source = state.source
-        snapshot = self._workspace.document.session(source.session) if source is not None else None
-        row = snapshot.shot(source.shot) if snapshot is not None and source is not None else None
-        if snapshot is None or row is None or source is None:
-            say("The shot of this plan is not there any more.", "unsure")
-            return
-        values = planned_option(row.record, state.problem, state.stroke, state.motion, state.expected)
         try:
-            self._workspace.document.run(
-                set_values(snapshot, "shot", source.shot, values, "Keep a planned option")
-            )
+            self._workspace.document.run(command)
         except (RefusedEdit, LibraryError) as error:
             say(str(error), "bad")
             return
-        say("Kept as an option of the shot; Alt W there weighs it.", "good")
+        say(done, "good")
+
+    def _attach(self) -> None:
+        """The stroke in hand becomes an option of the shot it came from."""
+        from ripasso.review.document.edits import set_values
+        from ripasso.review.planner.planned_options import planned_option
+
+        found = self._source()
+        if found is None or self.desk is None:
+            return
+        (snapshot, row), state = found, self.desk.controller.state
+        values = planned_option(row.record, state.problem, state.stroke, state.motion, state.expected)
+        command = set_values(snapshot, "shot", row.key, values, "Keep a planned option")
+        self._run(command, "Kept as an option of the shot; Alt W there weighs it.")
+
+    def _keep_plan(self) -> None:
+        """The rack's plan becomes one more of the plans of the rack it came from."""
+        from ripasso.review.planner.rack_plans import keep_plan
+
+        found = self._source()
+        plan = self.desk.rack.state.plan if self.desk is not None else None
+        if found is None or plan is None:
+            return
+        snapshot, row = found
+        rack = snapshot.rack(row.rack)
+        if rack is not None:
+            command = keep_plan(snapshot, rack, plan, shot=row.record.number)
+            self._run(command, "Kept with the plans of the rack; Alt K in Review shows them side by side.")

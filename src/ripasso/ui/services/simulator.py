@@ -11,7 +11,7 @@ from PyQt6.QtCore import QProcess
 from ripasso.core.compiled_folder import is_compiled
 
 #: The process that compiles; nobody waits longer for it.
-COMMAND = ("-m", "ripasso.core.physics.warming")
+COMMAND = ("-m", "ripasso.core.planning.warming")
 LONGEST_S = 300
 
 
@@ -28,7 +28,7 @@ def prepare() -> None:
         with suppress(OSError, subprocess.TimeoutExpired):
             command = [sys.executable, *COMMAND]
             subprocess.run(command, check=False, timeout=LONGEST_S, capture_output=True)
-    from ripasso.core.physics.warming import warm_up
+    from ripasso.core.planning.warming import warm_up
 
     warm_up()
     import ripasso.core.planning.explaining

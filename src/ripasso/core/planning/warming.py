@@ -1,4 +1,4 @@
-"""Compiles the simulator ahead of its first use: `python -m ripasso.core.physics.warming [idle]`.
+"""Compiles the simulator ahead of its first use: `python -m ripasso.core.planning.warming [idle]`.
 
 In a process of its own, as the compiler would hold up a window for many seconds; `idle`: nobody waits.
 """
@@ -9,14 +9,20 @@ import contextlib
 import math
 import os
 import sys
+from dataclasses import replace
 
 from ripasso.core.physics.aiming import aim_at
 from ripasso.core.physics.bed import bed_of
 from ripasso.core.physics.compiling import mark_ready
 from ripasso.core.physics.motion import simulate
 from ripasso.core.physics.parameters import physics_of
+from ripasso.core.physics.players import spreads_of_level
 from ripasso.core.physics.repeating import repeat, starts_of
 from ripasso.core.physics.strokes import Stroke
+from ripasso.core.planning.backward.deciding import decisions
+from ripasso.core.planning.backward.setting import setting_of
+from ripasso.core.planning.backward.solving import rack_of, solve
+from ripasso.core.planning.problem import Problem
 from ripasso.core.table import table_spec
 
 
@@ -29,6 +35,11 @@ def warm_up() -> None:
     stroke = stroke or Stroke(math.atan2(0.3, 0.9), 2.0)
     simulate(layout, stroke, bed, physics)
     repeat(layout, starts_of([stroke], physics), bed, physics, threads=1)
+    problem = Problem("nine_ball", spec, layout, ("1",))
+    setting = setting_of(problem, spreads_of_level("club", snooker=False), coarse=True)
+    rack = rack_of(problem, replace(setting, strokes=setting.strokes[:2]))
+    solve(rack)
+    decisions(rack, rack.order.start, layout["cue"])
     mark_ready()
 
 
