@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
+from itertools import pairwise
 
 from ripasso.core.json_data import JsonObject
 from ripasso.core.measures.levels import DEFAULT_LEVEL
 from ripasso.core.physics.players import Spreads, spreads_of_level
+from ripasso.core.planning.backward.solving import Stopped
+from ripasso.core.planning.clearing import RackFollower
 from ripasso.core.planning.options import Option
 from ripasso.core.planning.problem import Problem
 from ripasso.core.planning.weighing import Weighed, value_reached, weigh, worth_of
@@ -35,6 +38,9 @@ class Choice:
     problem: Problem
     meant: tuple[str, str] | None
     reached: float | None
+    #: The striker plays on, and the rack is over.
+    goes_on: bool = False
+    ends: bool = False
 
 
 def session_spreads(session: Session) -> Spreads:
@@ -67,7 +73,17 @@ def _choice(snapshot: Snapshot, row: ShotRow, spreads: Spreads) -> Choice | None
         return None
     problem = Problem(snapshot.head.game or "nine_ball", table_spec(snapshot.head.table), layout, on)
     meant = (ball, pocket) if is_pot and ball is not None and pocket is not None else None
-    return Choice(row.key, shot.number, problem, meant, _reached(snapshot, row, judged, problem, spreads))
+    outcome = judged.outcome
+    reached = _reached(snapshot, row, judged, problem, spreads)
+    return Choice(
+        row.key,
+        shot.number,
+        problem,
+        meant,
+        reached,
+        goes_on=not outcome.turn_ends,
+        ends=outcome.rack_ends,
+    )
 
 
 def _reached(
@@ -89,6 +105,36 @@ def _reached(
 def weighed(choice: Choice, spreads: Spreads, go_on: Callable[[], bool]) -> Weighed | None:
     """What the program makes of a choice; None where there is nothing legal or the work was stopped."""
     return weigh(choice.problem, choice.meant, choice.reached, spreads, go_on=go_on)
+
+
+def clearings(
+    choices: Sequence[Choice], spreads: Spreads, go_on: Callable[[], bool]
+) -> dict[str, JsonObject]:
+    """The chance to clear before, with and after each choice of a rack, as records keep it.
+
+    What the striker did not clear is worth nothing to him; after a shot that is not followed by a known one
+    nothing is said. Ends early where the work was stopped.
+    """
+    follower = RackFollower(spreads, go_on)
+    found: dict[str, JsonObject] = {}
+    for choice in choices:
+        try:
+            chances = follower.chances(choice.problem, choice.meant)
+        except Stopped:
+            break
+        values: JsonObject = {"before": round(chances.best, DIGITS)}
+        if chances.chosen is not None:
+            values["chosen"] = round(chances.chosen, DIGITS)
+            if choice.ends and choice.reached is not None:
+                values["after"] = choice.reached
+            elif not choice.goes_on:
+                values["after"] = 0.0
+        found[choice.shot] = values
+    for one, following in pairwise(choices):
+        is_next = following.number == one.number + 1 and one.goes_on and one.meant is not None
+        if is_next and one.shot in found and following.shot in found:
+            found[one.shot]["after"] = found[following.shot]["before"]
+    return found
 
 
 def told(found: Weighed, level: str) -> JsonObject:

@@ -14,6 +14,7 @@ from ripasso.review.record.proposals import is_proposed
 from ripasso.review.recordings.film_parts import live_film
 from ripasso.review.scoring.meant import POT_INTENTS, meant_ball_down
 from ripasso.review.scoring.outcome import recorded_errors
+from ripasso.review.scoring.weighed import chance_to_clear
 
 Outcome = Literal["potted", "missed", "safety", "foul", "open"]
 
@@ -33,6 +34,8 @@ class Token:
     cause: int | None
     warned: bool
     proposed: bool = False
+    #: The chance to clear the rack before it, where that was worked out.
+    clear: float | None = None
 
 
 @dataclass(frozen=True)
@@ -101,6 +104,7 @@ def _token(key: str, shot: Shot, judged: ShotScore | None, game: str | None) -> 
         cause=causes[0] if causes and causes[0] != shot.number else None,
         warned=bool(judged and set(judged.warnings) - {"no_facts"}),
         proposed=is_proposed(shot, ("facts",)),
+        clear=chance_to_clear(shot),
     )
 
 

@@ -9,8 +9,10 @@ from ripasso.review.language.vocabulary import ball_word, count, pocket_word, wo
 from ripasso.review.record.model import Shot, WeighedOption
 from ripasso.review.scoring.weighed import (
     chose_as_good,
+    cleared_away,
     gone_by_choice,
     gone_by_stroke,
+    losing_shot,
     weighing_of,
 )
 
@@ -29,11 +31,22 @@ def weighed_words(shot: Shot, game: str | None) -> list[str]:
     told = tr("choice as good as any")
     if not chose_as_good(shot):
         told = f"choice gave away {choice:.2f}, {option_words(found.best, game)} was worth more"
+    told += _clear_words(shot)
     if stroke is None:
         return [told]
     if abs(stroke) < LITTLE:
         return [told, tr("stroke as it promised")]
     return [told, f"stroke gave away {stroke:.2f}" if stroke > 0 else f"stroke gained {-stroke:.2f}"]
+
+
+def _clear_words(shot: Shot) -> str:
+    """The chance to clear before the shot, and after it where that is known."""
+    found = weighing_of(shot)
+    clear = found.clear if found is not None else None
+    if clear is None:
+        return ""
+    after = f", {100 * clear.after:.0f} % after it" if clear.after is not None else ""
+    return f"; to clear {100 * clear.before:.0f} % before it{after}"
 
 
 def option_words(option: WeighedOption, game: str | None) -> str:
@@ -58,4 +71,19 @@ def rack_given_away(shots: Sequence[Shot]) -> str | None:
     told = f"{count(len(choices), 'shot')} weighed: lost {sum(choices.values()):.2f} by choices"
     if strokes:
         told += f", {sum(strokes.values()):.2f} by strokes"
-    return told + (f", most at shot {most}" if both[most] > LITTLE else "")
+    told += f", most at shot {most}" if both[most] > LITTLE else ""
+    return told + clearing_story(shots)
+
+
+def clearing_story(shots: Sequence[Shot]) -> str:
+    """What became of the chance to clear over a rack, behind its sums; empty where it is not known."""
+    gone = [away for shot in shots if (away := cleared_away(shot)) is not None]
+    worst = losing_shot(shots)
+    if not gone or worst is None:
+        return ""
+    choices, strokes = sum(one for one, _ in gone), sum(one for _, one in gone)
+    number, most = worst
+    return (
+        f"; of the chance to clear {choices:.2f} went by choices, {strokes:.2f} by strokes, "
+        f"{most:.2f} of it at shot {number}"
+    )

@@ -185,12 +185,21 @@ class WeighedOption(Record):
     high: Share
 
 
+class Clearing(Record):
+    """The chance to clear the rack: before the shot, with the option that was chosen, and after the shot."""
+
+    before: Share
+    chosen: Share | None = None
+    after: Share | None = None
+
+
 class Weighing(Record):
     """What the program worked out of a choice: the best option, the chosen one, what the stroke came to."""
 
     best: WeighedOption
     chosen: WeighedOption | None = None
     reached: Share | None = None
+    clear: Clearing | None = None
     level: str | None = None
 
 

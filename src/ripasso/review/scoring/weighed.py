@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from ripasso.core.measures.given_away import Worth, by_choice, by_stroke, is_as_good
 from ripasso.review.record.model import Shot, WeighedOption, Weighing
 
@@ -29,6 +31,29 @@ def gone_by_stroke(shot: Shot) -> float | None:
     if found is None or found.chosen is None or found.reached is None:
         return None
     return by_stroke(_worth(found.chosen), float(found.reached))
+
+
+def chance_to_clear(shot: Shot) -> float | None:
+    """The chance to clear before a shot; None where that was not worked out."""
+    found = weighing_of(shot)
+    return float(found.clear.before) if found is not None and found.clear is not None else None
+
+
+def cleared_away(shot: Shot) -> tuple[float, float] | None:
+    """Of the chance to clear what the choice and what the stroke gave away; None where that is not known."""
+    found = weighing_of(shot)
+    clear = found.clear if found is not None else None
+    if clear is None or clear.chosen is None or clear.after is None:
+        return None
+    chosen = float(clear.chosen)
+    return max(0.0, float(clear.before) - chosen), chosen - float(clear.after)
+
+
+def losing_shot(shots: Sequence[Shot]) -> tuple[int, float] | None:
+    """The shot at which most of the chance to clear went, and how much; None where none did."""
+    gone = {shot.number: sum(away) for shot in shots if (away := cleared_away(shot)) is not None}
+    worst = max(gone, key=lambda number: gone[number], default=None)
+    return (worst, gone[worst]) if worst is not None and gone[worst] > 0 else None
 
 
 def chose_as_good(shot: Shot) -> bool | None:

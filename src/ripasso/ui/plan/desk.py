@@ -247,6 +247,8 @@ class PlanDesk(QWidget):
                 balls = motion.at(time_s)
             self.clock.setRange(0, round(motion.duration * TIME_STEPS))
             self.clock.setValue(round((time_s if time_s is not None else 0.0) * TIME_STEPS))
+        if self.rack.state.lesson is not None and self._shows_rack():
+            balls = self.rack.state.lesson_layout(balls)
         pocket = problem.call[1] if problem.call else None
         over = tuple(self._drawn_over()) if time_s is None else ()
         under = [*self._drawn_under(), *under]

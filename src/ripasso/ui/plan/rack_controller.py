@@ -197,6 +197,12 @@ class RackController(QObject):
             self._say("That is the whole rack.", "good")
         self.changed.emit()
 
+    def zone_words(self) -> str:
+        """What the zone that is drawn holds of the best one after the ball in hand; empty without one."""
+        zone = self._plan.state.zone
+        held = self.state.value_of_zone(zone) if zone is not None else None
+        return f"Your zone holds {percent(min(1.0, held))} of the best." if held is not None else ""
+
     def lesson_words(self) -> str:
         """What the lesson asks or answers; empty without one."""
         state, step = self.state, self.state.asked_about()

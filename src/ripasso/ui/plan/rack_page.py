@@ -72,6 +72,8 @@ class RackPage(QWidget):
             lines[0] = f"First answer, on a wide net. {lines[0]}"
         if state.own_order is not None:
             lines.insert(0, own_order_words(state.own_order, state.own_chance, plan))
+        if zone := controller.zone_words():
+            lines.append(zone)
         if state.lesson is not None:
             lines = [controller.lesson_words()]
         self._lines.setText("\n".join(lines))

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -170,6 +170,13 @@ class RackState:
             return None
         back = self.lesson.shown + (1 if self.lesson.asked else 0)
         return plan.steps[len(plan.steps) - back]
+
+    def lesson_layout(self, layout: Mapping[str, Place]) -> dict[str, Place]:
+        """What stands on the table where a lesson has come to; the cue ball is not known there."""
+        plan = self.plan
+        count = self.lesson.shown + self.lesson.asked if self.lesson is not None else 0
+        gone = {step.ball for step in plan.steps[: len(plan.steps) - count]} if plan is not None else set()
+        return {ball: place for ball, place in layout.items() if ball not in gone and ball != "cue"}
 
     def moved(self, by: int) -> tuple[str, ...] | None:
         """The order with the ball in hand earlier or later; None where there is no such place."""

@@ -85,7 +85,14 @@ class WeighingController:
 
 def _weighed(snapshot: Snapshot, rack: str, stop: Event, bell: _Bell) -> dict[str, JsonObject]:
     """In a thread: what the program makes of the choices of a rack, by the keys of its shots."""
-    from ripasso.review.planner.weighed_choices import choices_of, level_of, session_spreads, told, weighed
+    from ripasso.review.planner.weighed_choices import (
+        choices_of,
+        clearings,
+        level_of,
+        session_spreads,
+        told,
+        weighed,
+    )
 
     spreads, level = session_spreads(snapshot.head), level_of(snapshot.head)
     choices = choices_of(snapshot, rack)
@@ -97,4 +104,8 @@ def _weighed(snapshot: Snapshot, rack: str, stop: Event, bell: _Bell) -> dict[st
         if found is not None:
             kept[choice.shot] = told(found, level)
         bell.weighed.emit(done + 1, len(choices))
+    if not stop.is_set():
+        for shot, clear in clearings(choices, spreads, lambda: not stop.is_set()).items():
+            if shot in kept:
+                kept[shot]["clear"] = clear
     return kept

@@ -15,6 +15,8 @@ from ripasso.ui.widgets.painted import painted
 
 STEP_PX, LEFT_PX = 44, 12
 STEM_Y, BALL_Y, RESULT_Y, BAND_Y = 30, 46, 66, 80
+#: Where the line of the chance to clear runs: certain at the top.
+CLEAR_TOP, CLEAR_BOTTOM = 5, 27
 HEIGHT_PX = 90
 
 
@@ -95,7 +97,31 @@ class RibbonView(QWidget):
             painter.drawLine(QPointF(self._x(band.first) - half, y), QPointF(self._x(band.last) + half, y))
         for place in self._ribbon.gaps:
             self._paint_gap(painter, place)
+        self._paint_chances(painter)
         self._paint_causes(painter)
+
+    def _paint_chances(self, painter: QPainter) -> None:
+        """The chance to clear before each shot as a line over the tokens, broken where it is not known."""
+        top, bottom = self._px(CLEAR_TOP), self._px(CLEAR_BOTTOM)
+        line = QPainterPath()
+        points, is_on = [], False
+        for place, token in enumerate(self._ribbon.tokens):
+            if token.clear is None:
+                is_on = False
+                continue
+            point = QPointF(self._x(place), bottom - token.clear * (bottom - top))
+            points.append(point)
+            if is_on:
+                line.lineTo(point)
+            else:
+                line.moveTo(point)
+            is_on = True
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.setPen(QPen(self._theme.colour("accent"), 1.6))
+        painter.drawPath(line)
+        painter.setBrush(self._theme.colour("accent"))
+        for point in points:
+            painter.drawEllipse(point, 2, 2)
 
     def _paint_gap(self, painter: QPainter, place: int) -> None:
         """A torn edge between two shots: film is missing there."""
@@ -220,6 +246,7 @@ class RibbonView(QWidget):
     def _words(self) -> str:
         return ", ".join(
             f"{t.number} {t.label} {word(t.outcome) if t.outcome != 'open' else 'not said'}"
+            + (f", to clear {100 * t.clear:.0f} %" if t.clear is not None else "")
             + (" (proposed)" if t.proposed else "")
             + (", film missing" if place in self._ribbon.gaps else "")
             for place, t in enumerate(self._ribbon.tokens)
@@ -227,8 +254,11 @@ class RibbonView(QWidget):
 
 
 def _stands_alike(one: Ribbon, other: Ribbon) -> bool:
-    """The same shots with the same bands, gaps and arcs: only what a token shows may differ."""
+    """The same shots with the same bands, gaps and arcs: only what one token shows may differ."""
     if [token.key for token in one.tokens] != [token.key for token in other.tokens]:
         return False
-    causes = [token.cause for token in one.tokens] == [token.cause for token in other.tokens]
+    # The line of chances runs from token to token as well.
+    causes = [(token.cause, token.clear) for token in one.tokens] == [
+        (token.cause, token.clear) for token in other.tokens
+    ]
     return causes and (one.bands, one.gaps) == (other.bands, other.gaps)
