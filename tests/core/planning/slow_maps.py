@@ -1,8 +1,8 @@
 """Small racks solved by a plain slow method: `python -m tests.core.planning.slow_maps` writes its answers.
 
-Every stroke of the net is aimed by root finding on the simulator and played with all balls at many errors, from
-every place; nothing of the maps' own code is used but the list of strokes. The answers are kept, as they take
-minutes.
+Every stroke of the net is aimed by root finding on the simulator and played with all balls at many errors,
+from every place; nothing of the maps' own code is used but the list of strokes. The answers are kept, as they
+take minutes.
 """
 
 from __future__ import annotations
@@ -63,11 +63,15 @@ def is_free(layout: Mapping[str, Place], place: Place) -> bool:
     return all(np.hypot(place[0] - x, place[1] - y) > reach for x, y in layout.values())
 
 
-def value_from(layout: Mapping[str, Place], place: Place, after: np.ndarray | None, spreads: Spreads) -> float:
-    """The best chance from a place to clear; `after` is the map of the next state (None: the rack is over)."""
+def value_from(
+    layout: Mapping[str, Place], place: Place, after: np.ndarray | None, spreads: Spreads
+) -> float:
+    """The best chance from a place to clear; `after` is the map of the next state (None: nothing is left)."""
     spec = table_spec(None)
     ball = min(layout, key=int)
-    problem = Problem("nine_ball", spec, {"cue": place, **layout}, (ball,), None, bed_of(spec), physics_of(spec))
+    problem = Problem(
+        "nine_ball", spec, {"cue": place, **layout}, (ball,), None, bed_of(spec), physics_of(spec)
+    )
     best, own = 0.0, errors()
     for pocket in _near(problem, ball):
         target = target_of(problem, ball, pocket)

@@ -82,13 +82,17 @@ def to_contact(state, ball, constants, out):  # type: ignore[no-untyped-def]
 
 
 @compile_
-def _beside(state, ax, ay, until, rival, other, constants, out):  # type: ignore[no-untyped-def]
-    """Let another ball run at the same time: until when both do the same, -1 where they meet."""
+def _beside(state, ax, ay, until, rival, left, other, constants, out):  # type: ignore[no-untyped-def]
+    """Let another ball run at the same time: until when both do the same, -1 where they meet.
+
+    After `left` metres the other one is gone.
+    """
     course(rival, other, constants, out)
     until = min(until, out[2])
     dx, dy = rival[0] - state[0], rival[1] - state[1]
     vx, vy = rival[2] - state[2], rival[3] - state[3]
-    if meeting(dx, dy, vx, vy, out[0] - ax, out[1] - ay, 2.0 * constants[RADIUS], until) < math.inf:
+    there = min(until, left / max(1e-9, math.hypot(rival[2], rival[3])))
+    if meeting(dx, dy, vx, vy, out[0] - ax, out[1] - ay, 2.0 * constants[RADIUS], there) < math.inf:
         return -1.0
     ends = until == out[2]
     fly(rival, out[0], out[1], other, until, constants)
@@ -135,7 +139,8 @@ def lone(state, constants, bed, contact, obstacles, rival, far, out, found):  # 
         t = next_contact(state, ax, ay, end, bed, contact, found)
         until = min(t, end)
         if other == SLIDING or other == ROLLING:  # noqa: PLR1714, SIM109
-            until = _beside(state, ax, ay, until, rival, other, constants, out)
+            left = far - math.hypot(rival[0] - from_x, rival[1] - from_y)
+            until = _beside(state, ax, ay, until, rival, left, other, constants, out)
             if until < 0.0:
                 return KISSED, met
             gone = math.hypot(rival[0] - from_x, rival[1] - from_y) >= far

@@ -6,18 +6,21 @@ are looked at). Balls that are never played stand all the time.
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field
 
 from ripasso.core.planning.problem import LOWEST_FIRST, Problem
 from ripasso.core.rules.snooker import COLOURS
+from ripasso.core.table import foot_spot
 
 #: In a free order so many balls are worked out to the end; of more, so many pots ahead among the likeliest.
 MOST_FREE, AHEAD = 8, 4
 #: At snooker so many pairs of a red and a colour are looked at, of so many reds.
 PAIRS, REDS = 3, 6
-#: A break ball is struck this fast at least, m/s (common practice, no source: the rack has to open).
-BREAK_PACE = 2.0
+#: So near to the middle of the next rack a ball is a break ball (m), and it is struck this fast at least, m/s
+#: (common practice, no source: the cue ball has to come into the rack and open it).
+BREAK_REACH_M, BREAK_PACE = 0.6, 2.0
 
 #: Standing balls and phase; the end is None.
 State = tuple[int, int]
@@ -162,12 +165,22 @@ def _straight(problem: Problem, balls: tuple[str, ...], likely: Sequence[str]) -
     order = Order(balls, (every, len(own)))
     _free(order, own)
     if problem.game == "straight_pool" and len(own) > 1:
+        good = break_balls(problem)
         for state, choices in order.choices.items():
             if state[1] == 1:
                 order.choices[state] = tuple(
-                    Choice(one.ball, None, order.rack_bit, BREAK_PACE) for one in choices
+                    Choice(one.ball, None, order.rack_bit, BREAK_PACE) for one in choices if one.ball in good
                 )
     return order
+
+
+def break_balls(problem: Problem) -> tuple[str, ...]:
+    """At straight pool the balls that lie near enough to the next rack; all where none does."""
+    x, y = foot_spot(problem.spec)
+    middle = (x + 2 * math.sqrt(3) * problem.spec.ball_radius, y)
+    balls = [ball for ball in problem.layout if ball != "cue"]
+    near = [ball for ball in balls if math.dist(problem.layout[ball], middle) <= BREAK_REACH_M]
+    return tuple(near or balls)
 
 
 #: Phases at snooker: a colour is on, a red is on; behind them the pairs that are left.

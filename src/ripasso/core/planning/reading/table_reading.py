@@ -8,6 +8,7 @@ from itertools import pairwise
 
 from ripasso.core.physics.players import Spreads
 from ripasso.core.planning.backward.deciding import decisions
+from ripasso.core.planning.backward.orders import break_balls
 from ripasso.core.planning.backward.plans import best_place
 from ripasso.core.planning.backward.setting import setting_of
 from ripasso.core.planning.backward.solving import Rack, rack_of, solve
@@ -158,6 +159,6 @@ def _break_balls(problem: Problem, links: Links) -> list[BreakBall]:
     if problem.game != "straight_pool":
         return []
     balls = tuple(ball for ball in problem.layout if ball != "cue")
-    found = [links.break_ball(ball, balls) for ball in balls]
+    found = [links.break_ball(ball, balls) for ball in break_balls(problem)]
     good = [one for one in found if one.chance > 0]
     return sorted(good, key=lambda one: -one.chance * (one.key_chance or 1.0))[:TOLD]

@@ -113,7 +113,7 @@ class ShotsView(QWidget):
         words.setSpacing(2)
         words.addStretch(1)
         words.addWidget(self._story)
-        words.addWidget(label("stem up: ran long, down: short", "caption"))
+        words.addWidget(label("stem up: ran long, down: short; line: chance to clear", "caption"))
         words.addStretch(1)
         row.addLayout(words)
         return row
