@@ -21,7 +21,6 @@ from ripasso.ui.review.controllers.camera_dialog import open_camera_dialog
 from ripasso.ui.review.rack.rack_dialog import RackDialog
 from ripasso.ui.review.shot.whole_slip import WholeSlip
 from ripasso.ui.review.state.keys import SHEET as REVIEW_SHEET
-from ripasso.ui.review.table.table_dialog import TableDialog
 from ripasso.ui.settings_dialog import choose
 from ripasso.ui.window import ACTIONS as WINDOW_ACTIONS
 from ripasso.ui.window import MainWindow
@@ -71,7 +70,7 @@ def main(folder: Path) -> None:
 
 
 def _review(window: MainWindow, folder: Path, take: Callable[[str], None]) -> None:
-    """Review as it opens, the diagram, the dialogs of the camera and the table."""
+    """Review as it opens, the diagram, the dialog of the camera."""
     review = window.review
     for _ in range(9):
         review.actions_book["shot_next"].trigger()
@@ -79,10 +78,7 @@ def _review(window: MainWindow, folder: Path, take: Callable[[str], None]) -> No
     review.actions_book["shot_next"].trigger()
     review.actions_book["to_rest"].trigger()
     review.table_controller.picture(1280).save(str(folder / "diagram.png"))
-    for name, dialog in (
-        ("film-view", open_camera_dialog(review.context)),
-        ("table-editor", TableDialog(review.context.theme, review.controller, review)),
-    ):
+    for name, dialog in (("film-view", open_camera_dialog(review.context)),):
         dialog.show()
         QTest.qWait(SETTLE_MS)
         dialog.grab().save(str(folder / f"{name}.png"))
@@ -104,6 +100,12 @@ def _plan(window: MainWindow, take: Callable[[str], None]) -> None:
     desk.controller.keep()
     desk.controller.take_option(2)
     take("plan")
+    desk.rack.work_out()
+    while desk.rack.share is not None:
+        QTest.qWait(50)
+    desk.pages.setCurrentWidget(desk.rack_page)
+    desk.rack.step(1)
+    take("plan-rack")
 
 
 def _other_sessions(window: MainWindow, take: Callable[[str], None]) -> None:

@@ -19,21 +19,8 @@ if TYPE_CHECKING:
     from ripasso.core.rules import MatchScore
 
 COMMANDS = (
-    *(
-        "score",
-        "stats",
-        "find",
-        "measure",
-        "locate",
-        "simulate",
-        "options",
-        "plan",
-        "reading",
-        "read",
-        "check",
-        "convert",
-        "schema",
-    ),
+    *("score", "stats", "find", "measure", "locate", "simulate", "options", "plan", "reading"),
+    *("read", "check", "convert", "schema"),
 )
 DONE, PROBLEMS, UNUSABLE = 0, 1, 2
 #: So long a command waits for another one that writes the same library.

@@ -9,6 +9,7 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 from dataclasses import replace
+from itertools import product
 
 from ripasso.core.planning.backward.orders import Choice, Order, State
 from ripasso.core.planning.problem import Problem
@@ -61,15 +62,18 @@ def with_openings(order: Order, problem: Problem) -> Order:
     found = clusters(problem)
     choices: dict[State, tuple[Choice, ...]] = {}
     for state, some in order.choices.items():
-        more = [
-            replace(choice, through=bits, opens=True)
-            for choice in some
-            if choice.then is not None and not choice.through
-            for bits in (_bits(order, cluster, state) for cluster in found)
-            if bits and not bits & order.bit(choice.ball)
-        ]
-        choices[state] = (*some, *more)
+        standing = [bits for cluster in found if (bits := _bits(order, cluster, state))]
+        plain = [choice for choice in some if choice.then is not None and not choice.through]
+        more = [_opening(order, choice, bits) for choice, bits in product(plain, standing)]
+        choices[state] = (*some, *(one for one in more if one is not None))
     return replace(order, choices=choices)
+
+
+def _opening(order: Order, choice: Choice, bits: int) -> Choice | None:
+    """The choice played into a cluster; None where its ball is of the cluster."""
+    if bits & order.bit(choice.ball):
+        return None
+    return replace(choice, through=bits, opens=True)
 
 
 def _bits(order: Order, cluster: tuple[str, ...], state: State) -> int:

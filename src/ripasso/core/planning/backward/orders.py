@@ -200,11 +200,8 @@ def _snooker(problem: Problem, balls: tuple[str, ...], likely: Sequence[str]) ->
     pairs = min(PAIRS, len(reds) + (1 if colour_is_on else 0))
     some = [ball for ball in likely if ball in reds][:REDS] or reds[:REDS]
     whole = len(reds) < PAIRS or (len(reds) == PAIRS and not colour_is_on)
-    order = Order(
-        balls,
-        (every, 2 * pairs + (COLOUR if colour_is_on else RED)),
-        horizon=None if whole else 2 * pairs - (1 if colour_is_on else 0),
-    )
+    begun = COLOUR if colour_is_on else RED
+    order = Order(balls, (every, 2 * pairs + begun), horizon=None if whole else 2 * pairs - begun)
     for state in _pairs(order, some, colours, whole=whole):
         if not order.choices.get(state):
             order.choices[state] = ()
