@@ -14,6 +14,7 @@ from benchmarks import (
     library,
     measuring,
     physics,
+    planning,
     playing,
     reading,
     rules,
@@ -34,6 +35,7 @@ def main() -> None:
         statistics,
         library,
         physics,
+        planning,
         growth,
         reading,
     ):

@@ -17,8 +17,8 @@ from ripasso.core.physics.strokes import MISCUE
 
 #: More pieces than the way of one ball ever has; fates of a way that has more, and of a second contact.
 MOST_PIECES, STUCK, KISSED = 400, -2, -3
-#: Squirt is a constant of the cue: it stands behind the constants of `Physics.as_array` here.
-SQUIRT, CUE_SHARE = 13, 14
+#: Squirt and the cue's share, length and width of the bed stand behind the constants of `Physics.as_array`.
+SQUIRT, CUE_SHARE, LENGTH, WIDTH = 13, 14, 15, 16
 #: The side that a ball usually gets from a cut, as a share of its rolling spin (two balls' friction).
 THROWN_SIDE = 0.12
 #: The slowest that a stroke gets by an error, as a share of what was wanted (as in `repeating`).
@@ -59,6 +59,14 @@ def meets(state, ax, ay, end, obstacles):  # type: ignore[no-untyped-def]
 
 
 @compile_
+def _on_bed(state, constants):  # type: ignore[no-untyped-def]
+    """The ball's centre is where rubber lets it be."""
+    radius = constants[RADIUS] - 1e-6
+    inside_x = radius <= state[0] <= constants[LENGTH] - radius
+    return inside_x and radius <= state[1] <= constants[WIDTH] - radius
+
+
+@compile_
 def to_contact(state, ball, constants, out):  # type: ignore[no-untyped-def]
     """Let the cue ball run without a cushion until it meets a ball at rest; whether it does."""
     reach = 2.0 * constants[RADIUS]
@@ -71,7 +79,7 @@ def to_contact(state, ball, constants, out):  # type: ignore[no-untyped-def]
         t = meeting(dx, dy, state[2], state[3], out[0], out[1], reach, out[2])
         if t < math.inf:
             fly(state, out[0], out[1], kind, t, constants)
-            return True
+            return _on_bed(state, constants)
         fly(state, out[0], out[1], kind, out[2], constants)
         if kind == SLIDING:
             state[4], state[5] = -state[3] / constants[RADIUS], state[2] / constants[RADIUS]

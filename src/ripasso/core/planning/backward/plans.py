@@ -84,15 +84,18 @@ def half_interval(chance: float) -> float:
     return float(OFF * 2 * np.sqrt(max(0.0, chance * (1 - chance))))
 
 
-def plan_of(rack: Rack, cue: Place) -> RackPlan | None:
-    """The plan from a place of the cue ball; None where nothing can be potted from there."""
+def plan_of(rack: Rack, cue: Place, *, with_others: bool = True) -> RackPlan | None:
+    """The plan from a place of the cue ball; None where nothing can be potted from there.
+
+    With others the orders that begin with another ball are worked out as well.
+    """
     start = rack.order.start
     found = decisions(rack, start, cue)
     if not found:
         return None
     steps = _steps(rack, start, found[0], cue)
     others: list[tuple[tuple[str, ...], float]] = []
-    for other in found[1:]:
+    for other in found[1:] if with_others else ():
         if other.ball != found[0].ball and other.ball not in {order[0] for order, _ in others}:
             order = tuple(step.ball for step in _steps(rack, start, other, cue))
             others.append((order, other.value))

@@ -79,9 +79,12 @@ class Setting:
 
     @cached_property
     def constants(self) -> Array:
-        """Those of `Physics.as_array`, then squirt (rad for a radius) and the share of the cue."""
+        """Those of `Physics.as_array`, squirt (rad for a radius), the cue's share, length and width."""
         own = self.physics
-        return np.append(own.as_array(), [math.radians(own.squirt_deg), 1 + own.mass / own.cue_mass])
+        return np.append(
+            own.as_array(),
+            [math.radians(own.squirt_deg), 1 + own.mass / own.cue_mass, self.spec.length, self.spec.width],
+        )
 
     @cached_property
     def errors(self) -> Array:

@@ -218,15 +218,12 @@ def pocketings_of(
     at = rack.problem.layout[ball]
     bit, setting = rack.order.bit(ball), rack.setting
     obstacles = without(rack.obstacles, bit)
-    windows = [_window(rack, at, pocket) for pocket in range(len(POCKETS))]
-    pockets = [p for p, window in enumerate(windows) if window is not None and POCKETS[p] in only]
-    if not pockets:
-        return []
+    pockets = [number for number, name in enumerate(POCKETS) if name in only]
     wanted = open_places(setting, places, at, pockets)
 
     def work(number: int) -> Pocketing | None:
         pocket = pockets[number]
-        window = windows[pocket]
+        window = _window(rack, at, pocket)
         if window is None:
             return None
         blockers, behind = _blockers(rack, obstacles, at, window), NO_BALLS
@@ -236,16 +233,9 @@ def pocketings_of(
             window, blockers = clipped(window, blockers, standing & ~bit), ()
             if window is None:
                 return None
+        asked = wanted[number]
         ways = ways_of(
-            setting,
-            places,
-            at,
-            pocket,
-            window,
-            obstacles,
-            wanted=wanted[number],
-            behind=behind,
-            points=points,
+            setting, places, at, pocket, window, obstacles, wanted=asked, behind=behind, points=points
         )
         return Pocketing(ball, ways, window, blockers)
 

@@ -6,7 +6,7 @@ every state of the rack.
 A stroke's errors are told by points. For maps they are eight, two for each of aim, speed, tip across and tip
 up, at two standard deviations: their mean is exact up to the third power (the cubature of degree 3 in four
 dimensions; A. H. Stroud, "Approximate Calculation of Multiple Integrals", 1971, from memory). A stroke that
-is stated is looked at with more. Of the aim only what still pots the ball scatters the cue ball.
+is stated is played with more. Of each error only what still pots the ball scatters the cue ball.
 """
 
 from __future__ import annotations
@@ -19,7 +19,7 @@ from functools import cache
 import numpy as np
 import numpy.typing as npt
 
-from ripasso.core.geometry.pots import CLOSED, CUT, pots
+from ripasso.core.geometry.pots import CLOSED, CUSHION, CUT, pots
 from ripasso.core.physics.compiling import compile_
 from ripasso.core.physics.flight import RADIUS
 from ripasso.core.physics.impacts import collide
@@ -52,6 +52,8 @@ LEAST = 0.03
 #: How near to the middle of its window a ball is aimed, as a share of it, and steps to that.
 NEARLY, STEPS = 0.03, 7
 NO_BALLS: Array = np.zeros((0, 2))
+#: What an error adds to the way's spread with which the ball is missed altogether (rad).
+MISSED = 0.25
 
 
 @dataclass(frozen=True)
@@ -61,8 +63,7 @@ class Ways:
     `weight` (n, s, p) is the chance of the pot at a point over their number, 0 where the cue ball falls;
     their sum is the chance to make it. `rest` (n, s, p, 2) where the cue ball stops (m); `met` (n, s, p)
     which obstacles it meets, as bits; `approach` (n,) which stand in its way to the ball;
-    `aim` and `elevation` (n, s) of the stroke (rad), NaN where there is none; `kept` (n, s) the share of the
-    aim's spread that still pots the ball.
+    `aim` and `elevation` (n, s) of the stroke (rad), NaN where there is none.
     """
 
     pocket: int
@@ -72,7 +73,6 @@ class Ways:
     approach: Numbers
     aim: Array
     elevation: Array
-    kept: Array
 
     @property
     def chance(self) -> Array:
@@ -121,7 +121,6 @@ def ways_of(
         np.zeros(count, dtype=np.int64),
         np.full((count, strokes), np.nan),
         np.zeros((count, strokes)),
-        np.zeros((count, strokes)),
     )
     chosen = np.ones(count, dtype=np.bool_) if wanted is None else wanted
     _ways(
@@ -142,7 +141,7 @@ def ways_of(
         arrays(setting.bed),
         setting.bed.contact_m,
         obstacles,
-        (made.weight, made.rest, made.met, made.approach, made.aim, made.elevation, made.kept),
+        (made.weight, made.rest, made.met, made.approach, made.aim, made.elevation),
     )
     return made
 
@@ -158,7 +157,7 @@ def open_places(
         np.tile(np.array(ball), (count * len(pockets), 1)),
         np.repeat(np.array(pockets, dtype=np.int64), count),
     )
-    shut = np.isin(found.obstacle, (CLOSED, CUT)) | (found.cue_travel < 1e-3)
+    shut = np.isin(found.obstacle, (CLOSED, CUSHION, CUT)) | (found.cue_travel < 1e-3)
     near = np.hypot(*(places - np.array(ball)).T) < 2.0 * setting.spec.ball_radius + 1e-4
     return np.asarray(~shut.reshape(len(pockets), count) & ~near[None, :])
 
@@ -260,6 +259,44 @@ def _aimed(cue, guess, stroke, elevation, ball, base, far, speeds, edges, consta
 
 
 @compile_
+def _found(  # type: ignore[no-untyped-def]
+    cue,
+    straight,
+    to_centre,
+    stroke,
+    elevation,
+    ball,
+    base,
+    far,
+    speeds,
+    edges,
+    constants,
+    one,
+    two,
+    out,
+    zero,
+):
+    """The aim as `_aimed` finds it from the straight way, or from a thicker one where swerve leads past."""
+    for thicker in (0.0, 0.4):
+        guess = straight + thicker * to_centre
+        found = _aimed(
+            cue, guess, stroke, elevation, ball, base, far, speeds, edges, constants, one, two, out, zero
+        )
+        if not math.isnan(found[0]):
+            break
+    return found
+
+
+@compile_
+def _kept(turns, spread, more, left, kept):  # type: ignore[no-untyped-def]
+    """What is left of each error's spread where the ball falls, by its part in the way's."""
+    turns[0] = math.sqrt(max(0.0, spread * spread - more * more))
+    for axis in range(4):
+        part = (turns[axis] / spread) ** 2
+        kept[axis] = math.sqrt(max(0.0, 1.0 - part * (1.0 - max(0.0, left))))
+
+
+@compile_
 def _ways(  # type: ignore[no-untyped-def]
     places,
     chosen,
@@ -280,10 +317,11 @@ def _ways(  # type: ignore[no-untyped-def]
     obstacles,
     made,
 ):
-    weight, rest, met, approach, aims, elevations, keeps = made
+    weight, rest, met, approach, aims, elevations = made
     radius = constants[RADIUS]
     one, two, out = np.zeros(7), np.zeros(7), np.zeros(3)
     found, error, zero = np.zeros(2, dtype=np.int64), np.zeros(4), np.zeros(4)
+    turns, kept = np.zeros(4), np.zeros(4)
     ghost_x, ghost_y = ball[0] - 2 * radius * math.cos(base), ball[1] - 2 * radius * math.sin(base)
     for i in range(places.shape[0]):
         if not chosen[i]:
@@ -301,28 +339,23 @@ def _ways(  # type: ignore[no-untyped-def]
                 ball_elevation(cue[0], cue[1], straight, stroke[2], behind, shape, radius),
             )
             squirt = constants[13] * stroke[1]
-            phi, slope, speed, middle = math.nan, 0.0, 0.0, 0.0
-            for thicker in range(2):
-                # Where swerve leads past the ball a thicker aim finds it.
-                guess = straight + 0.4 * thicker * to_centre - squirt
-                phi, slope, speed, middle = _aimed(
-                    cue,
-                    guess,
-                    stroke,
-                    elevation,
-                    ball,
-                    base,
-                    far,
-                    speeds,
-                    edges,
-                    constants,
-                    one,
-                    two,
-                    out,
-                    zero,
-                )
-                if not math.isnan(phi):
-                    break
+            phi, slope, speed, middle = _found(
+                cue,
+                straight - squirt,
+                to_centre,
+                stroke,
+                elevation,
+                ball,
+                base,
+                far,
+                speeds,
+                edges,
+                constants,
+                one,
+                two,
+                out,
+                zero,
+            )
             if math.isnan(phi):
                 continue
             low, high = _edges_at(speed, speeds, edges)
@@ -339,23 +372,45 @@ def _ways(  # type: ignore[no-untyped-def]
             if math.isnan(angle):
                 continue
             phi += error[0]
-            up, down = up * errors[0], down * errors[0]
+            more, slow, fast = _tip_and_pace(phi, errors, speed, turns, sides)
+            up, down = math.hypot(up * errors[0], more), math.hypot(down * errors[0], more)
             z = 0.5 * ((high - angle) / up + (angle - low) / down)
             sure = 2.0 * normal_share(z) - 1.0
-            whole = _falling(speed, speeds, edges, angle, up, down)
+            whole = 0.5 * _falling(speed, speeds, edges, angle, up, down)
+            whole += 0.25 * _falling(slow, speeds, edges, angle, up, down)
+            whole += 0.25 * _falling(fast, speeds, edges, angle, up, down)
             # Soft enough a stroke may leave the ball short.
-            gets_there = normal_share((speed - least) / max(1e-9, errors[1] * speed))
-            if whole * gets_there < 0.03 or sure <= 0.0:
+            whole *= normal_share((speed - least) / max(1e-9, errors[1] * speed))
+            if whole < 0.03 or sure <= 0.0:
                 continue
             aims[i, k], elevations[i, k] = phi, elevation
-            # What is left of the aim's spread where the ball falls.
             left = 1.0 - 2.0 * z * math.exp(-0.5 * z * z) / (math.sqrt(2.0 * math.pi) * sure)
-            kept = math.sqrt(max(0.0, left))
-            keeps[i, k] = kept
-            spreads = (kept, up, down, gets_there)
+            _kept(turns, 0.5 * (up + down), more, left, kept)
             way = (weight[i, k], rest[i, k], met[i, k])
-            table = (ball, base, far, edges, speeds, constants, bed, contact, obstacles)
-            _points(cue, phi, stroke, elevation, points, errors, spreads, table, one, two, out, found, way)
+            table = (ball, base, far, constants, bed, contact, obstacles)
+            _points(
+                cue, phi, stroke, elevation, points, errors, kept, whole, table, one, two, out, found, way
+            )
+
+
+@compile_
+def _tip_and_pace(phi, errors, speed, turns, sides):  # type: ignore[no-untyped-def]
+    """What the errors of pace and tip add to the spread of the object ball's way (rad), and its speeds with
+    the cue ball slower and faster; `turns` (4,) holds each one's part."""
+    cue, stroke, elevation, ball, base, far, constants, one, two, out, error = sides
+    total, slow, fast = 0.0, speed, speed
+    for axis in range(1, 4):
+        error[:] = 0.0
+        error[axis] = 2.0 * errors[axis]
+        more, faster = _strike(cue, phi, stroke, elevation, error, ball, base, far, constants, one, two, out)
+        error[axis] = -2.0 * errors[axis]
+        less, slower = _strike(cue, phi, stroke, elevation, error, ball, base, far, constants, one, two, out)
+        turns[axis] = MISSED if math.isnan(more) or math.isnan(less) else 0.25 * abs(more - less)
+        total += turns[axis] ** 2
+        if axis == 1:
+            slow, fast = slower, faster
+    error[:] = 0.0
+    return math.sqrt(total), slow, fast
 
 
 @compile_
@@ -372,27 +427,22 @@ def _turn(phi, step, middle, slope, sides):  # type: ignore[no-untyped-def]
 
 
 @compile_
-def _points(cue, phi, stroke, elevation, points, errors, spreads, table, one, two, out, found, way):  # type: ignore[no-untyped-def]
-    """Play one stroke with the errors of every point and write what comes of it."""
-    kept, up, down, gets_there = spreads
-    ball, base, far, edges, speeds, constants, bed, contact, obstacles = table
+def _points(cue, phi, stroke, elevation, points, errors, kept, whole, table, one, two, out, found, way):  # type: ignore[no-untyped-def]
+    """Play one stroke with the errors of every point, as far as they leave the pot; what comes is written."""
+    ball, base, far, constants, bed, contact, obstacles = table
     weight, rest, met = way
     error, count = np.zeros(4), points.shape[0]
     for p in range(count):
         for axis in range(4):
-            error[axis] = points[p, axis] * errors[axis]
-        error[0] *= kept
-        angle, pace = _strike(cue, phi, stroke, elevation, error, ball, base, far, constants, one, two, out)
+            error[axis] = points[p, axis] * errors[axis] * kept[axis]
+        angle, _ = _strike(cue, phi, stroke, elevation, error, ball, base, far, constants, one, two, out)
         if math.isnan(angle):
             continue
-        # Where the ball runs to but for its aim: of that the whole spread is taken.
-        aimed = (down if error[0] > 0.0 else up) * points[p, 0] * kept
-        share = _falling(pace, speeds, edges, angle + aimed, up, down)
         fate, touched = lone(one, constants, bed, contact, obstacles, two, far, out, found)
         rest[p, 0], rest[p, 1] = one[0], one[1]
         met[p] = touched
         if fate == -1:
-            weight[p] = share * gets_there / count
+            weight[p] = whole / count
 
 
 @compile_

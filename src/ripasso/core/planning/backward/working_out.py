@@ -56,15 +56,13 @@ def work_out(problem: Problem, spreads: Spreads, progress: Progress = lambda sha
     if key in _kept:
         _kept.move_to_end(key)
         return _kept[key]
-    first = _worked(
-        problem, setting_of(problem, spreads, coarse=True), lambda s: progress(FIRST * s, None), fine=False
-    )
+    first = _worked(problem, setting_of(problem, spreads, coarse=True), lambda s: progress(FIRST * s, None))
     progress(FIRST, first)
     found = _worked(
         problem,
         setting_of(problem, spreads),
         lambda share: progress(FIRST + (1 - FIRST) * share, None),
-        fine=True,
+        before=first.rack,
     )
     _kept[key] = found
     while len(_kept) > KEPT:
@@ -72,11 +70,19 @@ def work_out(problem: Problem, spreads: Spreads, progress: Progress = lambda sha
     return found
 
 
-def _worked(problem: Problem, setting: Setting, progress: Callable[[float], bool], *, fine: bool) -> Worked:
+def _worked(
+    problem: Problem, setting: Setting, progress: Callable[[float], bool], *, before: Rack | None = None
+) -> Worked:
+    """The rack on a net; the windows of pockets are those of the first answer, where there was one."""
     rack = rack_of(problem, setting)
+    if before is not None:
+        rack.windows.update(before.windows)
+        if rack.opened is not None and before.opened is not None:
+            rack.opened.windows.update(before.opened.windows)
     solve(rack, progress)
     cue = problem.layout.get("cue") or best_place(rack, rack.order.start)[0]
-    return Worked(rack, cue, plan_of(rack, cue), fine)
+    is_fine = before is not None
+    return Worked(rack, cue, plan_of(rack, cue, with_others=is_fine), is_fine)
 
 
 def what_decides(problem: Problem, spreads: Spreads, go_on: Callable[[], bool]) -> str | None:
