@@ -193,8 +193,7 @@ def around(rack: Rack, state: State, place: Place) -> list[tuple[str, str]]:
         k = u * len(net.ys) + v
         if made.choice[k] >= 0:
             ball = rack.order.choices[state][made.choice[k]].ball
-            pocketing = rack.pocketings[ball][made.pocketing[k]]
-            found[ball, POCKETS[pocketing.ways.pocket]] = None
+            found[ball, POCKETS[made.pocket[k]]] = None
     return list(found)
 
 

@@ -105,15 +105,14 @@ def clipped(window: Window, blockers: Iterable[tuple[int, float, float]], standi
 
 @dataclass
 class Map:
-    """One state over the net: value, and of the best way the choice, the pocketing and the stroke's number.
+    """One state over the net: value (places,), and of the best way the choice and the pocket.
 
-    `value` (places,); `choice` and `stroke` (places,) are -1 where nothing is on.
+    They are -1 where nothing is on; `valid` is where the cue ball can lie.
     """
 
     value: Array
     choice: npt.NDArray[np.int64]
-    pocketing: npt.NDArray[np.int64]
-    stroke: npt.NDArray[np.int64]
+    pocket: npt.NDArray[np.int64]
     valid: npt.NDArray[np.bool_]
 
 
@@ -282,6 +281,8 @@ def solve(rack: Rack, progress: Progress = lambda share: True) -> None:
     """Work every state out; raises `Stopped` where `progress` says so."""
     if rack.opened is not None:
         solve(rack.opened, lambda share: progress(0.5 * share))
+        # Its maps are all that is asked for again: the ways are large.
+        rack.opened.pocketings.clear()
         _solve(rack, lambda share: progress(0.5 + 0.5 * share))
     else:
         _solve(rack, progress)
@@ -323,19 +324,15 @@ def solved(rack: Rack, state: State) -> Map:
         np.zeros(count),
         np.full(count, -1, dtype=np.int64),
         np.full(count, -1, dtype=np.int64),
-        np.full(count, -1, dtype=np.int64),
         valid_places(rack, state),
     )
     for number, choice in enumerate(rack.order.choices[state]):
         after = after_of(rack, choice)
-        for own, pocketing in enumerate(rack.pocketings.get(choice.ball, ())):
-            values = values_of(rack, state, choice, pocketing, after)
-            stroke = values.argmax(axis=1)
-            value = values[np.arange(count), stroke]
+        for pocketing in rack.pocketings.get(choice.ball, ()):
+            value = values_of(rack, state, choice, pocketing, after).max(axis=1)
             better = value > made.value
             made.value[better] = value[better]
-            made.choice[better], made.pocketing[better] = number, own
-            made.stroke[better] = stroke[better]
+            made.choice[better], made.pocket[better] = number, pocketing.ways.pocket
     _fill(made, rack.net)
     return made
 

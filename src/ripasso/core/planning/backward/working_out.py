@@ -13,8 +13,8 @@ from ripasso.core.planning.backward.solving import Rack, rack_of, solve
 from ripasso.core.planning.problem import Problem
 from ripasso.core.table.places import Place
 
-#: So many racks are kept for a second look.
-KEPT = 8
+#: So many racks are kept for a second look; each holds some hundred megabytes.
+KEPT = 2
 #: The first answer takes this share of the work, about.
 FIRST = 0.12
 #: A spread decides that costs so much of the chance when it is doubled, and more than the others do.

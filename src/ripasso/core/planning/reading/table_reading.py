@@ -107,7 +107,7 @@ def _links(problem: Problem, links: Links) -> list[Link]:
     """Where the order is told the steps of it, else of each ball what it leads to best."""
     balls = [ball for ball in _played(problem) if ball in problem.layout]
     if problem.game in LOWEST_FIRST:
-        ordered = sorted(balls, key=int)
+        ordered = sorted((ball for ball in balls if ball.isdecimal()), key=int)
         return [links.link(one, then) for one, then in pairwise(ordered)]
     if problem.game == "snooker":
         colours = [ball for ball in COLOURS if ball in problem.layout]
