@@ -31,22 +31,22 @@ def weighed_words(shot: Shot, game: str | None) -> list[str]:
     told = tr("choice as good as any")
     if not chose_as_good(shot):
         told = f"choice gave away {choice:.2f}, {option_words(found.best, game)} was worth more"
-    told += _clear_words(shot)
+    words = [told, *_clear_words(shot)]
     if stroke is None:
-        return [told]
+        return words
     if abs(stroke) < LITTLE:
-        return [told, tr("stroke as it promised")]
-    return [told, f"stroke gave away {stroke:.2f}" if stroke > 0 else f"stroke gained {-stroke:.2f}"]
+        return [*words, tr("stroke as it promised")]
+    return [*words, f"stroke gave away {stroke:.2f}" if stroke > 0 else f"stroke gained {-stroke:.2f}"]
 
 
-def _clear_words(shot: Shot) -> str:
-    """The chance to clear before the shot, and after it where that is known."""
+def _clear_words(shot: Shot) -> list[str]:
+    """The chance to clear before the shot, and after it where that is known; nothing where it is not."""
     found = weighing_of(shot)
     clear = found.clear if found is not None else None
     if clear is None:
-        return ""
+        return []
     after = f", {100 * clear.after:.0f} % after it" if clear.after is not None else ""
-    return f"; to clear {100 * clear.before:.0f} % before it{after}"
+    return [f"to clear {100 * clear.before:.0f} % before it{after}"]
 
 
 def option_words(option: WeighedOption, game: str | None) -> str:
