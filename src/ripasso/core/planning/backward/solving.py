@@ -21,7 +21,7 @@ from ripasso.core.physics.parameters import Array
 from ripasso.core.planning.backward.opening import OPENED, opened, with_openings
 from ripasso.core.planning.backward.orders import Choice, Order, State, order_of
 from ripasso.core.planning.backward.setting import Net, Setting
-from ripasso.core.planning.backward.ways import FEW, NO_BALLS, Ways, open_places, ways_of
+from ripasso.core.planning.backward.ways import NO_BALLS, Ways, open_places, ways_of
 from ripasso.core.planning.backward.windows import Window, window_of
 from ripasso.core.planning.problem import Problem
 from ripasso.core.table import POCKETS, starting_layout
@@ -208,7 +208,6 @@ def pocketings_of(
     standing: int | None = None,
     pool: ThreadPoolExecutor | None = None,
     only: Collection[str] = POCKETS,
-    points: Array = FEW,
 ) -> list[Pocketing]:
     """The ways of a ball into pockets from places (n, 2).
 
@@ -233,9 +232,7 @@ def pocketings_of(
             if window is None:
                 return None
         asked = wanted[number]
-        ways = ways_of(
-            setting, places, at, pocket, window, obstacles, wanted=asked, behind=behind, points=points
-        )
+        ways = ways_of(setting, places, at, pocket, window, obstacles, wanted=asked, behind=behind)
         return Pocketing(ball, ways, window, blockers)
 
     some = [number for number in range(len(pockets)) if wanted[number].any()]

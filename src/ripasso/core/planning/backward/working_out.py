@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections import OrderedDict
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 from ripasso.core.physics.players import Spreads
 from ripasso.core.planning.backward.plans import RackPlan, best_place, plan_of
@@ -106,8 +106,3 @@ def what_decides(problem: Problem, spreads: Spreads, go_on: Callable[[], bool]) 
     costs = {name: usual - chance(own) for name, own in doubled.items()}
     worst = max(costs, key=lambda name: costs[name])
     return worst if costs[worst] >= DECIDES else None
-
-
-def for_group(problem: Problem, on: tuple[str, ...]) -> Problem:
-    """The same with other balls on, as the other group at eight-ball."""
-    return replace(problem, on=on, call=None)
