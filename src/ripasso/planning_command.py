@@ -200,7 +200,10 @@ def reading_report(data: JsonMapping, repetitions: int, seed: int, level: str | 
         "openings": [
             {
                 "cluster": list(cluster.balls),
-                "by": [{"ball": one.ball, "pocket": one.pocket} for one in cluster.openings],
+                "by": [
+                    {"ball": one.ball, "pocket": one.pocket, "cut_deg": list(one.cut_deg)}
+                    for one in cluster.openings
+                ],
                 "insurance": list(cluster.insurance),
             }
             for cluster in reading.clusters

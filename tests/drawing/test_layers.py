@@ -2,6 +2,7 @@
 
 import math
 import unittest
+from dataclasses import replace
 from xml.etree import ElementTree
 
 import numpy as np
@@ -62,6 +63,13 @@ class Layers(unittest.TestCase):
             drawn = draw_layers(whole, [layer])
             self.assertTrue(drawn.under or drawn.over, layer)
         self.assertEqual(draw_layers(whole, []).under, ())
+
+    def test_a_zone_without_a_way_says_whose_it_is(self):
+        zone = ZonePolygon(((1.0, 0.4), (1.2, 0.4), (1.1, 0.6)))
+        whole = replace(picture(), options=(Route("Ida", (), zone),))
+        area, name = draw_layers(whole, ["options"]).under
+        self.assertEqual((area.points, name.text), (zone.corners, "Ida"))
+        self.assertGreater(name.at[1], 0.6)
 
     def test_the_ghost_ball_touches_the_object_ball_on_the_line_to_the_pocket(self):
         drawn = draw_layers(picture(), ["pot"]).under

@@ -158,6 +158,13 @@ SINCE = (
     ("shot_measure", "cue_travelled_least"),
     ("shot_figure", "given_choice"),
     ("shot_figure", "given_stroke"),
+    ("shot_figure", "clear_before"),
+    ("shot_figure", "clear_choice"),
+    ("shot_figure", "clear_stroke"),
+    ("shot_figure", "clear_ran"),
+    ("shot_figure", "clear_hard"),
+    ("shot_figure", "clear_clusters"),
+    ("shot_figure", "rack_root"),
 )
 
 

@@ -96,7 +96,7 @@ class Readings(unittest.TestCase):
         self.assertEqual(flag_word(ball("1", ("one_pocket",))), "one pocket")
 
     def test_clusters_links_groups_and_the_rest(self):
-        opening = Opening("5", "foot_left", 0.2)
+        opening = Opening("5", "foot_left", 0.2, (20.0, 45.0))
         clusters = (
             ClusterRead(("6", "7"), (opening,), ("8",)),
             ClusterRead(("2", "3"), (opening,), ("5",)),

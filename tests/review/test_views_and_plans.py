@@ -21,6 +21,7 @@ from ripasso.review.table.planning import (
     simplified,
     strip_zone,
     wiped_values,
+    zones_of_rack_plans,
 )
 from tests.film.test_view import camera
 from tests.sessions import document_with, session
@@ -106,6 +107,23 @@ class Plans(unittest.TestCase):
 
         bare = Shot.model_validate({"number": 1})
         self.assertEqual((clear_values(bare), wiped_values(bare)), ({}, {}))
+
+    def test_the_zone_of_a_shot_in_each_person_s_last_plan_of_the_rack(self):
+        near, far = (circle_zone((x, 0.5), (x + 0.1, 0.5)) for x in (1.0, 2.0))
+        plans = [
+            {"by": "ida", "order": [{"ball": "1", "zone": near}, {"ball": "2", "zone": near}]},
+            {"by": "Ripasso", "order": [{"ball": "1", "zone": far}, {"ball": "2"}]},
+            {"by": "ida", "order": [{"ball": "1", "zone": far}], "made_at_shot": 3},
+        ]
+        rack = session(racks=[{"number": 1, "shots": [], "plans": plans}]).racks[0]
+
+        def told(number, ball):
+            return [(by, zone.circle.centre) for by, zone in zones_of_rack_plans(rack, number, ball)]
+
+        self.assertEqual(told(1, "1"), [("ida", (1.0, 0.5)), ("Ripasso", (2.0, 0.5))])
+        self.assertEqual(told(3, "1"), [("ida", (2.0, 0.5)), ("Ripasso", (2.0, 0.5))])
+        self.assertEqual(told(1, "2"), [("ida", (1.0, 0.5))])
+        self.assertEqual(told(1, None), [])
 
     @given(st.lists(st.tuples(st.floats(0, 2.5), st.floats(0, 1.2)), min_size=2, max_size=40))
     def test_a_simpler_line_stays_near_the_drawn_one(self, points):

@@ -232,6 +232,9 @@ def _options(picture: ShotPicture) -> Drawn:
             low.append(Line(option.points, "mark.option", "thin", dashed=True))
             at = _between(option.points[-2], option.points[-1], 0.5)
             low.append(Text(at, option.title, "mark.option", _text_height(picture.spec)))
+        elif isinstance(option.zone, ZonePolygon) and option.zone.corners:
+            at = _label_place(picture.spec, max(option.zone.corners, key=lambda corner: corner[1]), 1)
+            low.append(Text(at, option.title, "mark.option", _text_height(picture.spec)))
     return low, []
 
 

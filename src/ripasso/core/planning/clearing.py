@@ -12,9 +12,12 @@ from dataclasses import dataclass
 from ripasso.core.physics.players import Spreads
 from ripasso.core.planning.backward.deciding import decisions
 from ripasso.core.planning.backward.orders import State
+from ripasso.core.planning.backward.plans import hard_ahead
 from ripasso.core.planning.backward.setting import setting_of
 from ripasso.core.planning.backward.solving import Rack, rack_of, solve
 from ripasso.core.planning.problem import Problem
+from ripasso.core.planning.reading.clusters import clusters
+from ripasso.core.table.places import Place
 
 #: A ball lies where it lay within this (m).
 STAYED_M = 0.03
@@ -23,10 +26,19 @@ STAYED_M = 0.03
 @dataclass(frozen=True, slots=True)
 class Chances:
     """To clear from a layout: with the best option, and with the best stroke of the chosen one (None: safe,
-    or it is not among what can be potted)."""
+    or it is not among what can be potted). `rest` is where that stroke's cue ball stops on average."""
 
     best: float
     chosen: float | None
+    rest: Place | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Task:
+    """What a visit begins with: how many hard balls its best plan has, how many clusters lie there."""
+
+    hard: int
+    clusters: int
 
 
 class RackFollower:
@@ -45,7 +57,12 @@ class RackFollower:
             own = decisions(rack, state, problem.layout["cue"], only=[meant], layout=problem.layout)
         chosen = own[0].value if own else 0.0
         best = max(found[0].value if found else 0.0, chosen)
-        return Chances(best, chosen if meant is not None else None)
+        return Chances(best, chosen if meant is not None else None, own[0].rest if own else None)
+
+    def task(self, problem: Problem) -> Task:
+        """What lies before somebody who comes to the table; raises as `chances` does."""
+        rack, state = self._fitting(problem)
+        return Task(hard_ahead(rack, state, problem.layout["cue"]), len(clusters(problem)))
 
     def _fitting(self, problem: Problem) -> tuple[Rack, State]:
         """The rack in hand and its state for a layout; another one where balls moved."""

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import asdict, dataclass
 from itertools import pairwise
 
 from ripasso.core.json_data import JsonObject
@@ -117,24 +117,35 @@ def clearings(
     """
     follower = RackFollower(spreads, go_on)
     found: dict[str, JsonObject] = {}
-    for choice in choices:
+    for choice, comes_to_table in zip(choices, _comes_to_table(choices), strict=True):
+        values: JsonObject = {}
         try:
             chances = follower.chances(choice.problem, choice.meant)
+            if comes_to_table:
+                values = asdict(follower.task(choice.problem))
         except Stopped:
             break
-        values: JsonObject = {"before": round(chances.best, DIGITS)}
+        values["before"] = round(chances.best, DIGITS)
         if chances.chosen is not None:
             values["chosen"] = round(chances.chosen, DIGITS)
             if choice.ends and choice.reached is not None:
                 values["after"] = choice.reached
             elif not choice.goes_on:
                 values["after"] = 0.0
+        if chances.rest is not None:
+            values["rest"] = [round(coordinate, DIGITS) for coordinate in chances.rest]
         found[choice.shot] = values
     for one, following in pairwise(choices):
         is_next = following.number == one.number + 1 and one.goes_on and one.meant is not None
         if is_next and one.shot in found and following.shot in found:
             found[one.shot]["after"] = found[following.shot]["before"]
     return found
+
+
+def _comes_to_table(choices: Sequence[Choice]) -> list[bool]:
+    """Whether a visit begins with each choice, or what lay before it is not known."""
+    follows = [later.number == one.number + 1 and one.goes_on for one, later in pairwise(choices)]
+    return [not one for one in (False, *follows)][: len(choices)]
 
 
 def told(found: Weighed, level: str) -> JsonObject:

@@ -65,7 +65,9 @@ def _cluster(cluster: ClusterRead, game: str) -> str:
     if not cluster.openings:
         return f"{what}; no plain pot opens them."
     first = cluster.openings[0]
-    way = f"the {ball_word(first.ball)} into {pocket_word(first.pocket, game)} opens them"
+    low, high = first.cut_deg
+    cut = f"with a cut of {low:.0f}–{high:.0f}°"
+    way = f"the {ball_word(first.ball)} into {pocket_word(first.pocket, game)} {cut} opens them"
     safe = [ball for ball in cluster.insurance if ball != first.ball]
     if safe:
         return f"{what}: {way}, and the {ball_word(safe[0])} is on afterwards nearly surely."

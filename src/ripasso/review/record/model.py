@@ -54,6 +54,7 @@ from ripasso.review.record.values import (
     Share100,
     SideAmount,
     SidePurpose,
+    Size,
     Way,
     Whole,
 )
@@ -186,11 +187,18 @@ class WeighedOption(Record):
 
 
 class Clearing(Record):
-    """The chance to clear the rack: before the shot, with the option that was chosen, and after the shot."""
+    """The chance to clear the rack: before the shot, with the option that was chosen, and after the shot.
+
+    `rest` is where the cue ball stops on average with the best stroke of that option. The first shot of a
+    visit says how many `hard` balls its best plan has, and how many `clusters` lie there.
+    """
 
     before: Share
     chosen: Share | None = None
     after: Share | None = None
+    rest: RecordedPlace | None = None
+    hard: Size | None = None
+    clusters: Size | None = None
 
 
 class Weighing(Record):

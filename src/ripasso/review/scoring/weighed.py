@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from ripasso.core.measures.given_away import Worth, by_choice, by_stroke, is_as_good
-from ripasso.review.record.model import Shot, WeighedOption, Weighing
+from ripasso.review.record.model import Clearing, Shot, WeighedOption, Weighing
 
 
 def weighing_of(shot: Shot) -> Weighing | None:
@@ -33,16 +33,21 @@ def gone_by_stroke(shot: Shot) -> float | None:
     return by_stroke(_worth(found.chosen), float(found.reached))
 
 
+def clearing_of(shot: Shot) -> Clearing | None:
+    """What was worked out of the chance to clear; None where that was not asked, or could not be told."""
+    found = weighing_of(shot)
+    return found.clear if found is not None else None
+
+
 def chance_to_clear(shot: Shot) -> float | None:
     """The chance to clear before a shot; None where that was not worked out."""
-    found = weighing_of(shot)
-    return float(found.clear.before) if found is not None and found.clear is not None else None
+    clear = clearing_of(shot)
+    return float(clear.before) if clear is not None else None
 
 
 def cleared_away(shot: Shot) -> tuple[float, float] | None:
     """Of the chance to clear what the choice and what the stroke gave away; None where that is not known."""
-    found = weighing_of(shot)
-    clear = found.clear if found is not None else None
+    clear = clearing_of(shot)
     if clear is None or clear.chosen is None or clear.after is None:
         return None
     chosen = float(clear.chosen)

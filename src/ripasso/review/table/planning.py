@@ -10,7 +10,8 @@ from ripasso.core.json_data import JsonObject
 from ripasso.core.table import TableSpec, cushion_gaps, pocket_mouth_middle
 from ripasso.core.table.places import Place
 from ripasso.review.document.edits import REMOVE, Path
-from ripasso.review.record.model import Shot, serialize
+from ripasso.review.record.model import Rack, RackPlan, Shot, serialize
+from ripasso.review.record.parts import Zone
 
 Values = dict[Path, object]
 
@@ -47,6 +48,22 @@ def side_zone(spec: TableSpec, ball: str, lies: Place, pocket: str, place: Place
     angle = angle_from_line(lies, pocket_mouth_middle(spec, pocket), place)
     side = "left" if angle > 0 else "right"
     return {"side_of_line": {"ball": ball, "pocket": pocket, "side": side, "within_deg": SIDE_WITHIN_DEG}}
+
+
+def zones_of_rack_plans(rack: Rack, number: int, ball: str | None) -> list[tuple[str, Zone]]:
+    """Where the rack's plans want the cue ball after a ball: of each person's last plan made by that shot.
+
+    Each with whose plan it is ("plan" where nobody is named).
+    """
+    latest: dict[str, RackPlan] = {
+        plan.by or "plan": plan for plan in rack.plans or () if (plan.made_at_shot or 1) <= number
+    }
+    return [
+        (by, one.zone)
+        for by, plan in latest.items()
+        for one in plan.order or ()
+        if one.ball == ball and ball is not None and one.zone is not None
+    ]
 
 
 def zone_values(shot: Shot, zone: JsonObject, *, also: bool = False) -> Values:

@@ -13,6 +13,7 @@ from ripasso.core.figures.rates import OPEN_LEAVE
 from ripasso.core.inference.estimates import mean
 from ripasso.review.language.translation import noop, tr
 from ripasso.review.language.vocabulary import word
+from ripasso.statistics.pages.clearing_lines import CLEARING, clearing_lines, sums_of_racks
 from ripasso.statistics.pages.figures import Figure
 from ripasso.statistics.pages.lines import Line, PageKind, averaged, by_group, group_word, points, rated
 
@@ -43,6 +44,7 @@ def _decisions(facts: Facts, places: np.ndarray) -> Iterator[Line]:
     yield "given", title, tr("Chance, pot times leave, mean"), averaged(places, everything, given, points)
     yield "best", title, "The best option was played", rated(places, known, known & (given == 0))
     yield from _weighed(facts, places, judged, agreed)
+    yield from clearing_lines(facts, places)
     changed, title = facts.ints("replanned"), "Plan kept or changed"
     tried, made = of.pots(facts), facts.flags("made")
     for key, text, value in (("kept", tr("Pots, plan kept"), NO), ("changed", tr("Pots, plan changed"), YES)):
@@ -63,7 +65,7 @@ def _weighed(facts: Facts, places: np.ndarray, judged: np.ndarray, agreed: np.nd
     known = ~np.isnan(choice)
     for key, values in (("choice", choice), ("stroke", stroke)):
         yield f"gone_{key}", WEIGHED, f"By {key}, mean of a shot", averaged(places, known, values, points)
-        told = Figure(places[known], words=points(mean(_sums_of_racks(facts, known, values))))
+        told = Figure(places[known], words=points(mean(sums_of_racks(facts, known, values))))
         yield f"gone_{key}_rack", WEIGHED, f"By {key}, a rack", told
     as_good = known & (choice == 0)
     yield "as_good", WEIGHED, "The choice was the best or as good", rated(places, known, as_good)
@@ -78,13 +80,6 @@ def _weighed(facts: Facts, places: np.ndarray, judged: np.ndarray, agreed: np.nd
     yield "voices", THREE_VOICES, "The program says the same", rated(places, both, agreed == as_good)
     yield "only_analyst", THREE_VOICES, "Only the analyst agrees", rated(places, both, agreed & ~as_good)
     yield "only_program", THREE_VOICES, "Only the program agrees", rated(places, both, ~agreed & as_good)
-
-
-def _sums_of_racks(facts: Facts, among: np.ndarray, values: np.ndarray) -> np.ndarray:
-    """The sum of the known values of each rack that has one of these shots."""
-    racks = np.stack((facts.ints("session")[among], facts.ints("rack")[among]))
-    _, place = np.unique(racks, axis=1, return_inverse=True)
-    return np.bincount(place.ravel(), weights=np.nan_to_num(values[among]))
 
 
 def _openings(facts: Facts, places: np.ndarray) -> Iterator[Line]:
@@ -142,6 +137,7 @@ JUDGEMENT_PAGES: Mapping[str, PageKind] = {
             WEIGHED,
             WEIGHED_BY,
             THREE_VOICES,
+            *CLEARING,
             "Plan kept or changed",
         ),
     ),

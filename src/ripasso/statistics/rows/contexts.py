@@ -97,7 +97,7 @@ def rack_contexts(setting: Setting, rack: Rack, scored: ScoredRack | None) -> li
     """The contexts of the shots of one rack."""
     judged = scored.rack if scored is not None else None
     found = _of_rack(rack, judged, setting.game, setting.spec, setting.film)
-    say_of_rack(found, rack, judged)
+    say_of_rack(found, rack, judged, setting.spec)
     for shot, context in zip(rack.shots or (), found, strict=True):
         context.opponent, context.won = setting.opponents.get(shot.player or "", ""), won_by(judged, shot)
     for j, place, of in exchanges(rack):

@@ -2,16 +2,18 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 
-from ripasso.core.figures.schema import UNKNOWN_NUMBER, FactRow
+from ripasso.core.figures.schema import UNKNOWN, UNKNOWN_NUMBER, FactRow
 from ripasso.core.rules import RackScore
+from ripasso.core.table import TableSpec, pocket_mouth_middle
 from ripasso.review.record.model import Option, Rack, Shot
 from ripasso.review.scoring.meant import meant_ball
-from ripasso.review.scoring.weighed import gone_by_choice, gone_by_stroke
+from ripasso.review.scoring.weighed import cleared_away, clearing_of, gone_by_choice, gone_by_stroke
 
 
-def say_of_rack(contexts: Sequence[FactRow], rack: Rack, judged: RackScore | None) -> None:
+def say_of_rack(contexts: Sequence[FactRow], rack: Rack, judged: RackScore | None, spec: TableSpec) -> None:
     """Put down what was said of the shots of a rack."""
     balls = len(judged.shots[0].on_table) if judged is not None and judged.shots else 0
     down = 0
@@ -23,6 +25,9 @@ def say_of_rack(contexts: Sequence[FactRow], rack: Rack, judged: RackScore | Non
         before = judged.shots[j - 1].outcome if judged is not None and j else None
         context.in_hand = before is not None and before.ball_in_hand_from is not None
         _said(context, shot)
+        context.rack_root = rack.root_shot if rack.root_shot is not None else UNKNOWN
+        ran = _ran_beyond(shot, ball, spec)
+        context.clear_ran = _number(ran)
         down += context.potted
 
 
@@ -52,6 +57,38 @@ def _said(context: FactRow, shot: Shot) -> None:
         context.judge = (shot.decision.by or "").replace(" ", "_")
         context.given_choice = _number(gone_by_choice(shot))
         context.given_stroke = _number(gone_by_stroke(shot))
+        _cleared(context, shot)
+
+
+def _cleared(context: FactRow, shot: Shot) -> None:
+    """What was worked out of the chance to clear."""
+    clear, away = clearing_of(shot), cleared_away(shot)
+    if clear is None:
+        return
+    context.clear_before = _number(float(clear.before))
+    if away is not None:
+        context.clear_choice, context.clear_stroke = map(_number, away)
+    if clear.hard is not None and clear.clusters is not None:
+        context.clear_hard, context.clear_clusters = clear.hard, clear.clusters
+
+
+def _ran_beyond(shot: Shot, ball: str | None, spec: TableSpec) -> float | None:
+    """How much farther (m) from where it met the ball the cue ball stopped than worked out; of made pots."""
+    clear, pocket = clearing_of(shot), shot.call.pocket if shot.call else None
+    lay, rest = (shot.before or {}).get(ball or ""), (shot.after or {}).get("cue")
+    if (
+        clear is None
+        or clear.rest is None
+        or not clear.after
+        or pocket is None
+        or lay is None
+        or rest is None
+    ):
+        return None
+    target = pocket_mouth_middle(spec, pocket)
+    back = 2 * spec.ball_radius / math.dist(lay, target)
+    met = (lay[0] - back * (target[0] - lay[0]), lay[1] - back * (target[1] - lay[1]))
+    return math.dist(met, rest) - math.dist(met, clear.rest)
 
 
 def _number(value: float | None) -> float:

@@ -39,6 +39,9 @@ MEASURED: Mapping[str, tuple[str, bool]] = {
     "ran_least": ("travel_least", True),
     "by_choice": ("given_choice", True),
     "by_stroke": ("given_stroke", True),
+    "clear": ("clear_before", True),
+    "clear_choice": ("clear_choice", True),
+    "clear_stroke": ("clear_stroke", True),
     "percent": ("pace_percent", True),
     "raised": ("raised", True),
 }

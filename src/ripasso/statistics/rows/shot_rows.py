@@ -26,7 +26,7 @@ from ripasso.review.scoring.scoring import score_of
 from ripasso.statistics.rows.contexts import Setting, rack_contexts, scored_rack, visits_before
 
 #: Part of what is stored beside derived rows: rows of another version are computed anew.
-FIGURES_VERSION = 9
+FIGURES_VERSION = 10
 #: What a rack counts in the code of a visit: more than any rack has shots.
 VISIT_RACK = 100_000
 

@@ -110,6 +110,12 @@ def plan_of(rack: Rack, cue: Place, *, with_others: bool = True) -> RackPlan | N
     )
 
 
+def hard_ahead(rack: Rack, state: State, cue: Place) -> int:
+    """How many balls of the best plan from a place are hard; 0 where nothing can be potted."""
+    found = decisions(rack, state, cue)
+    return sum(step.hard for step in _steps(rack, state, found[0], cue)) if found else 0
+
+
 def _steps(rack: Rack, state: State, first: Decision, cue: Place) -> list[Step]:
     """The steps of a plan that begins with a decision."""
     steps: list[Step] = []

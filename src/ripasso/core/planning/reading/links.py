@@ -9,7 +9,7 @@ import numpy as np
 from ripasso.core.physics.parameters import Array
 from ripasso.core.planning.backward.orders import BREAK_PACE, Choice
 from ripasso.core.planning.backward.solving import Pocketing, Rack, pocketings_of, values_of
-from ripasso.core.table import POCKETS
+from ripasso.core.table import POCKETS, pocket_mouth_middle
 
 #: A link of this chance and more is easy, one below `HARD` is hard (common practice, no source).
 EASY, HARD = 0.85, 0.6
@@ -37,11 +37,15 @@ class Link:
 
 @dataclass(frozen=True)
 class Opening:
-    """A pot whose cue ball runs into a cluster: the share of the places from which it can be played so."""
+    """A pot whose cue ball runs into a cluster: the share of the places from which it can be played so.
+
+    `cut_deg` are the cuts between which four of five of these places lie, without sign.
+    """
 
     ball: str
     pocket: str
     places: float
+    cut_deg: tuple[float, float]
 
 
 @dataclass(frozen=True)
@@ -108,10 +112,21 @@ class Links:
                 opens = ((ways.met & bits) != 0) & (ways.weight > 0)
                 sure = (ways.weight * opens).sum(axis=2) >= SURE
                 stands = (ways.approach & self._state[0] & ~rack.order.bit(ball)) == 0
-                share = float((sure.any(axis=1) & stands).mean())
-                if share > 0 and pocketing.left_open(self._state[0] & ~rack.order.bit(ball)) > 0.5:
-                    found.append(Opening(ball, _name(ways.pocket), share))
+                played = sure.any(axis=1) & stands
+                if played.any() and pocketing.left_open(self._state[0] & ~rack.order.bit(ball)) > 0.5:
+                    cuts = self._cuts(ball, ways.pocket, rack.net.places[played])
+                    found.append(Opening(ball, POCKETS[ways.pocket], float(played.mean()), cuts))
         return sorted(found, key=lambda one: -one.places)
+
+    def _cuts(self, ball: str, pocket: int, places: Array) -> tuple[float, float]:
+        """Between which cuts (degrees, without sign) four of five pots from these places (k, 2) are."""
+        spec, lies = self._rack.setting.spec, np.array(self._rack.problem.layout[ball])
+        way = np.array(pocket_mouth_middle(spec, POCKETS[pocket])) - lies
+        line = way / np.hypot(*way)
+        aims = lies - 2 * spec.ball_radius * line - places
+        cosine = np.clip(aims @ line / np.maximum(np.hypot(*aims.T), 1e-9), -1, 1)
+        low, high = np.percentile(np.degrees(np.arccos(cosine)), [10, 90])
+        return float(low), float(high)
 
     def break_ball(self, ball: str, others: tuple[str, ...]) -> BreakBall:
         """A ball as the break ball, with the best of the others before it."""
@@ -120,7 +135,3 @@ class Links:
         keys = [(self._from_good_places(other, after), other) for other in others if other != ball]
         best, key = max(keys, default=(0.0, None))
         return BreakBall(ball, chance, key if best > 0 else None, best)
-
-
-def _name(pocket: int) -> str:
-    return POCKETS[pocket]

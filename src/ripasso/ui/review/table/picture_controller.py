@@ -14,6 +14,8 @@ from ripasso.review.measuring.cache import MeasureCache
 from ripasso.review.measuring.measuring import core_zone
 from ripasso.review.record.model import Option, Shot
 from ripasso.review.record.proposals import is_proposed
+from ripasso.review.scoring.meant import meant_ball
+from ripasso.review.table.planning import zones_of_rack_plans
 from ripasso.ui.review.state.review_controller import ReviewController
 from ripasso.ui.review.state.selection import Say
 from ripasso.ui.review.table.tool_controller import ToolController
@@ -85,7 +87,25 @@ class PictureController(ToolController):
         if found is None or self.record is None:
             return None
         given, measures = found
-        return shot_picture(self.spec, given, measures, self.unit, said_of(self.record, given, self.spec))
+        said = said_of(self.record, given, self.spec)
+        return shot_picture(
+            self.spec,
+            given,
+            measures,
+            self.unit,
+            replace(said, options=(*said.options, *self._planned(given))),
+        )
+
+    def _planned(self, given: ShotInput) -> list[Route]:
+        """Where the rack's plans want the cue ball after this shot, as zones under whose plan it is."""
+        now = self._now
+        rack = now[0].rack(now[1].rack) if now is not None else None
+        if now is None or rack is None:
+            return []
+        ball = meant_ball(now[1].record, self._controller.shot_score)
+        zones = zones_of_rack_plans(rack.record, now[1].record.number, ball)
+        made = ((by, core_zone(zone, given.before or {}, self.spec)) for by, zone in zones)
+        return [Route(by, (), zone) for by, zone in made if zone is not None]
 
     def scene(self) -> TableScene:
         """The diagram of the shot in hand."""
