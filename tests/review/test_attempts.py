@@ -21,7 +21,7 @@ from ripasso.review.entry.attempts import (
     with_attempt,
     without_last,
 )
-from ripasso.review.record.model import Attempt
+from ripasso.review.record.practice import Attempt
 from tests.sessions import document_with, played, rack_of, session
 
 SHOT = {

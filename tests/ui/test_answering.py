@@ -9,7 +9,8 @@ import numpy as np
 
 from ripasso.core.finding import NotAQuery
 from ripasso.core.inference.intervals import count_per, rate
-from ripasso.review.record.model import AttemptSet, Session
+from ripasso.review.record.model import Session
+from ripasso.review.record.practice import AttemptSet
 from ripasso.statistics.answers import BEFORE, EVERYBODY, Choice, sides_of
 from ripasso.statistics.answers import Answers as AnswersOf
 from ripasso.statistics.library_index import LibraryIndex

@@ -23,8 +23,9 @@ from ripasso.core.json_data import JsonObject
 from ripasso.core.measures.attempts import attempt_figures
 from ripasso.core.measures.errors import Thresholds
 from ripasso.core.rules import Visit
-from ripasso.review.record.model import AttemptSet, Session
+from ripasso.review.record.model import Session
 from ripasso.review.record.people import person_key
+from ripasso.review.record.practice import AttemptSet
 from ripasso.review.recordings.film_parts import live_film
 from ripasso.review.scoring.rack_results import is_cut
 from ripasso.statistics.rows.contexts import rack_seconds

@@ -1,19 +1,26 @@
 """Stated and played chance to clear, on layouts of our own: `python -m tests.core.planning.plan_study`.
 
+With `orders` behind the number the orders proposed are played beside two plain ones, lowest number first and
+the nearest ball first, where the rules leave the order free: each rack solved anew for its one order.
+
 Every rack (2,000 of each layout, or as many as are named) is played with all physics and noise, deciding anew
 from the maps after each shot. Run for a report, not in every test run.
 """
 
 from __future__ import annotations
 
+import math
 import sys
 import time
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
+from dataclasses import replace
 
 import numpy as np
 
 from ripasso.core.physics.players import spreads_of_level
 from ripasso.core.planning.backward.deciding import decide
+from ripasso.core.planning.backward.orders import Order
+from ripasso.core.planning.backward.plans import plan_of
 from ripasso.core.planning.backward.playing_out import play_out
 from ripasso.core.planning.backward.setting import setting_of
 from ripasso.core.planning.backward.solving import Rack, rack_of, solve
@@ -70,9 +77,60 @@ def worked_out(problem: Problem, level: str) -> Rack:
     return rack
 
 
+def in_order(rack: Rack, balls: list[str]) -> Rack:
+    """The same rack with one order only, worked out for it; balls it does not name come last, as they may."""
+    order = Order(rack.order.balls, rack.order.start, {}, rack.order.horizon)
+    for state, choices in rack.order.choices.items():
+        wanted = [ball for ball in balls if ball in {choice.ball for choice in choices}]
+        order.choices[state] = tuple(one for one in choices if not wanted or one.ball == wanted[0])
+    made = replace(rack, order=order, maps={}, opened=None)
+    solve(made)
+    return made
+
+
+def nearest_first(layout: Mapping[str, Place], own: list[str]) -> list[str]:
+    """The ball nearest to the cue ball, then always the one nearest to the ball before."""
+    at, left, found = layout["cue"], list(own), []
+    while left:
+        ball = min(left, key=lambda name: math.dist(layout[name], at))
+        left.remove(ball)
+        found.append(ball)
+        at = layout[ball]
+    return found
+
+
+def orders(racks: int) -> None:
+    """Print for each free layout what the order proposed and the plain ones promise, and come to."""
+    for name, problem, level in problems():
+        if problem.game not in ("eight_ball", "straight_pool"):
+            continue
+        rack, cue = worked_out(problem, level), problem.layout["cue"]
+        plan = plan_of(rack, cue, with_others=False)
+        assert plan is not None
+        own = list(plan.order)
+        free = own[:-1] if problem.game == "eight_ball" else own
+        last = own[len(free) :]
+        for kind, order in (
+            ("proposed", own),
+            ("lowest first", sorted(free, key=int) + last),
+            ("nearest first", nearest_first(problem.layout, free) + last),
+        ):
+            one = in_order(rack, order)
+            first = decide(one, one.order.start, cue, problem.layout)
+            stated = first.value if first is not None else 0.0
+            cleared = play_out(one, cue, racks=racks, seed=SEED).cleared
+            print(
+                f"{name}, {kind} {' '.join(order)}: stated {stated:.3f}, played {cleared.rate:.3f}",
+                flush=True,
+            )
+
+
 def main() -> None:
     """Print stated and played chance of each layout, the mean and the largest difference."""
     racks = int(sys.argv[1]) if len(sys.argv) > 1 else 2000
+    if sys.argv[2:] == ["orders"]:
+        orders(racks)
+        return
     differences = []
     for name, problem, level in problems():
         begun = time.perf_counter()

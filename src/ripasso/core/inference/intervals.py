@@ -38,8 +38,8 @@ class Count:
     high: float | None
 
 
-def rate(made: int, of: int) -> Rate:
-    """The share `made` of `of` with its Wilson score interval (Wilson 1927), 95 %.
+def rate(made: int, of: int, confidence: float = CONFIDENCE) -> Rate:
+    """The share `made` of `of` with its Wilson score interval (Wilson 1927), 95 % unless asked otherwise.
 
     >>> r = rate(8, 10)
     >>> round(r.low, 4), round(r.high, 4)
@@ -49,12 +49,22 @@ def rate(made: int, of: int) -> Rate:
         return Rate(0, 0, None, None, None)
     if not 0 <= made <= of:
         raise ValueError(f"{made} of {of} is no rate")
-    share, z2 = made / of, Z_975**2
+    z = _normal_quantile(confidence)
+    share, z2 = made / of, z**2
     centre = (share + z2 / (2 * of)) / (1 + z2 / of)
-    half = Z_975 / (1 + z2 / of) * math.sqrt(share * (1 - share) / of + z2 / (4 * of * of))
+    half = z / (1 + z2 / of) * math.sqrt(share * (1 - share) / of + z2 / (4 * of * of))
     low = 0.0 if made == 0 else max(0.0, centre - half)
     high = 1.0 if made == of else min(1.0, centre + half)
     return Rate(made, of, share, low, high)
+
+
+def _normal_quantile(confidence: float) -> float:
+    """How many standard deviations a two-sided interval reaches to either side."""
+    if confidence == CONFIDENCE:
+        return Z_975
+    from scipy.special import ndtri
+
+    return float(ndtri((1 + confidence) / 2))
 
 
 def count_per(count: int, per: float) -> Count:

@@ -5,7 +5,8 @@ from __future__ import annotations
 import json
 
 from ripasso.core.json_data import JsonObject
-from ripasso.review.record.model import AttemptSet, Session
+from ripasso.review.record.model import Session
+from ripasso.review.record.practice import AttemptSet
 
 #: Successes (1) and failures (0) in the order played, and what was changed before which attempt.
 STOP_ON_THE_5 = "0010011011110111"

@@ -10,8 +10,9 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from ripasso.review.record.kept_layout import KeptLayout
-from ripasso.review.record.model import AttemptSet, Rack, Session, Shot
+from ripasso.review.record.model import Rack, Session, Shot
 from ripasso.review.record.parts import Record
+from ripasso.review.record.practice import AttemptSet
 
 Table = Literal["session", "rack", "shot", "attempt_set", "layout"]
 #: The session of a command on what belongs to the library itself: its kept layouts.

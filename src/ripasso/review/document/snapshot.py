@@ -14,7 +14,8 @@ from typing import cast
 from ripasso.core.json_data import JsonObject
 from ripasso.core.rules import MatchScore, RackFacts, RackScore
 from ripasso.review.document.command import Change, Entry, Table
-from ripasso.review.record.model import AttemptSet, Rack, Session, Shot
+from ripasso.review.record.model import Rack, Session, Shot
+from ripasso.review.record.practice import AttemptSet
 from ripasso.review.scoring.outcome import is_judged
 from ripasso.review.scoring.scoring import Scoring, rack_facts, scored, session_facts
 

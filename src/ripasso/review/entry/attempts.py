@@ -24,7 +24,8 @@ from ripasso.review.language.items import Word
 from ripasso.review.language.parsing import NotAWord, parse
 from ripasso.review.language.vocabulary import ball_word, pocket_word, word
 from ripasso.review.record.kept_layout import KeptLayout
-from ripasso.review.record.model import Attempt, AttemptSet, Shot, serialize
+from ripasso.review.record.model import Shot, serialize
+from ripasso.review.record.practice import Attempt, AttemptSet
 
 Values = dict[Path, object]
 POT, AREA = "pot", "area"

@@ -5,8 +5,8 @@ from __future__ import annotations
 from pydantic import Field
 
 from ripasso.core.json_data import JsonObject
-from ripasso.review.record.model import FromShot
 from ripasso.review.record.parts import Record
+from ripasso.review.record.practice import FromShot
 from ripasso.review.record.values import Few, Game, Layout, Name
 
 FORMAT = "ripasso-layouts"

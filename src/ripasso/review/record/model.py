@@ -16,6 +16,7 @@ from pydantic import Field
 from ripasso.core.json_data import JsonObject
 from ripasso.review.record.parts import (
     BreakSheet,
+    Call,
     Fingerprint,
     Level,
     Record,
@@ -25,6 +26,7 @@ from ripasso.review.record.parts import (
     View,
     Zone,
 )
+from ripasso.review.record.practice import AttemptSet, PracticePlan
 from ripasso.review.record.values import (
     MOST_BALLS,
     Aim,
@@ -67,11 +69,6 @@ class Comment(Record):
     by: str | None = None
     text: str | None = None
     at: str | Number | None = None
-
-
-class Call(Record):
-    ball: Ball | None = None
-    pocket: Pocket | None = None
 
 
 class PottedBall(Record):
@@ -400,64 +397,6 @@ class FilmPart(Record):
     proposed: dict[str, Share] | None = None
 
 
-class Adjustment(Record):
-    what: Literal["aim", "side", "height", "pace", "pocket_side", "other"] | None = None
-    by: Number | str | None = None
-    unit: Literal["mm", "ball", "deg", "percent", "text"] | None = None
-
-
-class Attempt(Record):
-    number: Whole
-    recording: str | None = None
-    t_strike: Number | None = None
-    on_film: bool | None = None
-    outcome: Literal["success", "failure"] | None = None
-    changed: Few[Adjustment] | None = None
-    met: dict[str, bool] | None = None
-    miss: ContactMiss | None = None
-    cause: Cause | None = None
-    causes: Few[Cause] | None = None
-    miscue: bool | None = None
-    relaxed: bool | None = None
-    rest: RecordedPlace | None = None
-    note: str | None = None
-
-    @property
-    def every_cause(self) -> tuple[str, ...]:
-        """The causes however they were written; a miscue is one."""
-        said = (self.cause, *(self.causes or ()), "miscue" if self.miscue else None)
-        return tuple(dict.fromkeys(one for one in said if one is not None))
-
-
-class Criterion(Record):
-    id: Name
-    text: str | None = None
-    zone: Zone | None = None
-
-
-class FromShot(Record):
-    session: str | None = None
-    rack: Whole | None = None
-    shot: Whole | None = None
-
-
-class AttemptSet(Record):
-    """One shot played again and again; never a shot of the match."""
-
-    id: Name
-    title: str | None = None
-    layout: Layout | None = None
-    target: Call | None = None
-    from_shot: FromShot | Whole | None = None
-    variant_of: FromShot | str | None = None
-    from_layout: str | None = None
-    criteria: Few[Criterion] | None = None
-    context_weight: Number | None = None
-    before_count: Whole | None = None
-    own_limits: str | None = None
-    attempts: Listed[Attempt] | None = None
-
-
 class Session(Record):
     """One reviewed session: a match, a practice rack, a ghost race, a set of attempts."""
 
@@ -481,6 +420,7 @@ class Session(Record):
     stated: Few[Stated] | None = None
     racks: Listed[Rack] | None = None
     attempt_sets: Listed[AttemptSet] | None = None
+    practice_plan: PracticePlan | None = None
 
 
 def serialize(record: Record) -> JsonObject:

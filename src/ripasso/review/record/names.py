@@ -8,9 +8,10 @@ from __future__ import annotations
 from collections.abc import Collection, Iterable, Iterator
 
 from ripasso.core.rules import SessionFacts, game_for
-from ripasso.review.record.model import AttemptSet, Call, Option, Rack, Session, Shot, ShotPlan
+from ripasso.review.record.model import Option, Rack, Session, Shot, ShotPlan
 from ripasso.review.record.parsing import Problem, below
-from ripasso.review.record.parts import Zone
+from ripasso.review.record.parts import Call, Zone
+from ripasso.review.record.practice import AttemptSet
 
 CUE_BALL = "cue"
 

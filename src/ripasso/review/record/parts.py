@@ -112,6 +112,11 @@ class TableState(Record):
     note: str | None = None
 
 
+class Call(Record):
+    ball: Ball | None = None
+    pocket: Pocket | None = None
+
+
 class TableCheck(Record):
     kind: Literal["roll", "lag", "cushion"]
     spin: Literal["none", "left", "right"] | None = None

@@ -43,6 +43,8 @@ Pocket = Literal["head_left", "head_right", "side_left", "side_right", "foot_lef
 Cushion = Literal["head", "foot", "left", "right"]
 Game = Literal["snooker", "eight_ball", "nine_ball", "ten_ball", "straight_pool", "rotation"]
 Kind = Literal["match", "practice", "ghost", "attempts"]
+Day = Literal["mon", "tue", "wed", "thu", "fri", "sat", "sun"]
+ExerciseKind = Literal["one_shot", "run", "ghost", "ladder", "lag", "break", "two_ways"]
 Intent = Literal["break", "pot", "safety", "escape", "two_way", "push_out"]
 Method = Literal[
     "combination",

@@ -13,8 +13,8 @@ from ripasso.core.measures.attempts import change_effects
 from ripasso.drawing.charts import Axis, Chart, Series
 from ripasso.review.entry.attempts import amounts_of, figures_of, outcomes_of
 from ripasso.review.language.vocabulary import word
-from ripasso.review.record.model import Attempt, AttemptSet
 from ripasso.review.record.people import persons
+from ripasso.review.record.practice import Attempt, AttemptSet
 from ripasso.statistics.pages.figures import AttemptLine, Figure, FigurePage, FigureRow
 from ripasso.statistics.pages.lines import millimetres
 from ripasso.store.rows.attempt_rows import StoredAttempts

@@ -9,7 +9,8 @@ from typing import Any
 from pydantic import ValidationError
 from sqlalchemy import Connection, Row, select
 
-from ripasso.review.record.model import AttemptSet, Session
+from ripasso.review.record.model import Session
+from ripasso.review.record.practice import AttemptSet
 from ripasso.store.rows import tables
 
 

@@ -15,8 +15,9 @@ from ripasso.core.json_data import JsonObject
 from ripasso.review.document.command import RECORDS, Change, Entry, Table
 from ripasso.review.document.snapshot import Rows
 from ripasso.review.record.kept_layout import KeptLayout
-from ripasso.review.record.model import AttemptSet, Rack, Session, Shot, serialize
+from ripasso.review.record.model import Rack, Session, Shot, serialize
 from ripasso.review.record.parts import Record
+from ripasso.review.record.practice import AttemptSet
 from ripasso.store.rows import tables
 from ripasso.store.rows.figure_rows import COUNTS
 

@@ -30,7 +30,8 @@ from ripasso.review.entry.attempts import (
 from ripasso.review.language.vocabulary import count
 from ripasso.review.measuring.measuring import core_zone
 from ripasso.review.record.kept_layout import KeptLayout
-from ripasso.review.record.model import Attempt, AttemptSet, serialize
+from ripasso.review.record.model import serialize
+from ripasso.review.record.practice import Attempt, AttemptSet
 from ripasso.ui.review.again.again_page import AgainPage
 from ripasso.ui.review.shared.context import ReviewContext
 

@@ -27,7 +27,7 @@ from ripasso.drawing.primitives import Circle, Primitive
 from ripasso.review.entry.attempts import SetLine, effects_of, figures_of
 from ripasso.review.language.vocabulary import count, word
 from ripasso.review.measuring.measuring import core_zone
-from ripasso.review.record.model import Attempt, AttemptSet
+from ripasso.review.record.practice import Attempt, AttemptSet
 from ripasso.ui.theme import Theme
 from ripasso.ui.widgets.basics import label, panel, set_property
 from ripasso.ui.widgets.lines import LinesModel, lines_view
