@@ -51,8 +51,8 @@ def measuring(folder: Path) -> Coverage:
     )
 
 
-def shares(folder: Path) -> dict[str, Share]:
-    """What all processes together ran of each room."""
+def joined_measurement(folder: Path) -> Coverage:
+    """What all processes together ran."""
     joined = Coverage(
         data_file=str(folder / "coverage"), branch=True, source=[str(SOURCE)], config_file=False
     )
@@ -60,6 +60,24 @@ def shares(folder: Path) -> dict[str, Share]:
     joined.exclude(r"^\s*\.\.\.$")
     joined.exclude(r"^@compile_$")  # machine code: nothing of it is traced
     joined.combine(data_paths=[str(folder)])
+    return joined
+
+
+def most_missed(joined: Coverage, room: str, most: int = 15) -> list[str]:
+    """The modules of a room of which most branches are not run, a line each."""
+    found = []
+    for path in sorted((SOURCE / room).rglob("*.py")):
+        numbers = joined._analyze(str(path)).numbers
+        missed = numbers.n_branches - numbers.n_executed_branches
+        found.append((missed, numbers.n_branches, path.relative_to(SOURCE)))
+    return [
+        f"{path}: {missed} of {of} branches are not run"
+        for missed, of, path in sorted(found)[: -most - 1 : -1]
+    ]
+
+
+def shares(joined: Coverage) -> dict[str, Share]:
+    """What was run of each room."""
     numbers: dict[str, Numbers] = {}
     for path in sorted(SOURCE.rglob("*.py")):
         room = path.relative_to(SOURCE).parts[0].removesuffix(".py")

@@ -242,7 +242,8 @@ def in_a_folder_of_its_own(classes: dict[str, list[str]], coverage: Path | None)
 
 def hold_coverage(folder: Path, *, keep: bool) -> int:
     """Print what was run of each room; returns how many figures are too low."""
-    found = coverage_table.shares(folder)
+    joined = coverage_table.joined_measurement(folder)
+    found = coverage_table.shares(joined)
     for room, share in found.items():
         print(f"coverage: {room:18} {share.lines:5.1f} % of lines, {share.branches:5.1f} % of branches")
     if keep:
@@ -250,6 +251,9 @@ def hold_coverage(folder: Path, *, keep: bool) -> int:
     wrong = coverage_table.faults(found)
     for sentence in wrong:
         print(f"coverage FAILED: {sentence}")
+    for room in dict.fromkeys(sentence.partition(":")[0] for sentence in wrong):
+        for line in coverage_table.most_missed(joined, room):
+            print(f"coverage: {line}")
     return len(wrong)
 
 

@@ -38,7 +38,7 @@ class GameSessions(unittest.TestCase):
         storage = MemoryStorage()
         document = Document(storage, derived_rows)
         fill(document)
-        self.assertEqual(len(storage.rows), len(PLANS) + 2)
+        self.assertEqual(len(storage.rows), len(PLANS) + 3)
         commits = storage.commits
         fill(document)
         self.assertEqual(storage.commits, commits)

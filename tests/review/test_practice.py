@@ -135,9 +135,9 @@ class Plans(unittest.TestCase):
             "plan": {"zone": zone},
         }
         record = session(racks=[rack_of(shot)])
-        made = exercise_of_shot(record.racks[0].shots[0], 1, record, DAY, "stroke:draw")
+        made = exercise_of_shot(record.racks[0].shots[0], 1, record, DAY, [("cut", "45-60")])
         self.run_command(add_exercise, made)
-        found = next(one for one in exercises_of(self.snapshot) if one.search)
+        found = next(one for one in exercises_of(self.snapshot) if one.slices)
         self.assertEqual((found.target.ball, found.layout["1"]), ("1", (2.0, 1.0)))
         self.assertEqual([one.id for one in found.criteria], ["pot", "area"])
         self.assertEqual((found.from_.session, found.from_.rack, found.from_.shot), ("test", 1, 1))
@@ -175,7 +175,7 @@ class Words(unittest.TestCase):
 
     def test_days_and_goals(self):
         said = [due_words(DAY + timedelta(days=n), DAY) for n in (-3, 0, 1, 8)]
-        self.assertEqual(said, ["3 days ago", "today", "tomorrow", "in 8 days"])
+        self.assertEqual(said, ["3 d ago", "today", "tomorrow", "in 8 d"])
         self.assertEqual(goal_words(exercise(goal={"share": 0.6})), "60 % at the lower end")
         both = exercise(goal={"share": 0.6, "made": 4, "of": 5})
         self.assertEqual(goal_words(both), "60 % at the lower end or 4 of 5 in a row")

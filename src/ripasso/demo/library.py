@@ -13,6 +13,7 @@ from ripasso.core.table.known_points import known_points
 from ripasso.demo.film_plans import FILM_PLANS, cue_path
 from ripasso.demo.filming.strokes import RACK
 from ripasso.demo.matches import scenario
+from ripasso.demo.matches.practice_plan import practice
 from ripasso.demo.matches.sessions import shipped
 from ripasso.film.calibration.camera import Camera
 from ripasso.review.document.document import Document
@@ -134,6 +135,6 @@ def fill(document: Document) -> None:
     missing = set(scenario.SESSION_IDS) - document.keys()
     if not missing:
         return  # reading the shipped sessions takes a moment
-    for session in (*shipped(), film_session()):
+    for session in (*shipped(), practice(), film_session()):
         if session.id in missing:
             document.run(add_session(session))

@@ -11,6 +11,7 @@ from ripasso.ui.workspace import Workspace
 
 if TYPE_CHECKING:
     from ripasso.ui.plan.page import PlanPage
+    from ripasso.ui.practice.page import PracticePage
     from ripasso.ui.review.page.page import ReviewPage
     from ripasso.ui.statistics.page import StatisticsPage
 
@@ -59,6 +60,7 @@ class Pages:
             page.film_wanted.connect(self._opener.files.choose_film)
             page.another_film_wanted.connect(self._opener.files.add_film)
             page.plan_wanted.connect(self._plan_shot)
+            page.practice_wanted.connect(self._practise_shot)
         return cast("ReviewPage", page)
 
     @property
@@ -83,6 +85,25 @@ class Pages:
             page = self.add("plan", PlanPage(self._workspace))
             page.left.connect(self._opener.open_session)
         return cast("PlanPage", page)
+
+    @property
+    def practice(self) -> PracticePage:
+        """The page of Practice."""
+        page = self.made.get("practice")
+        if page is None:
+            from ripasso.ui.practice.page import PracticePage
+
+            page = self.add("practice", PracticePage(self._workspace))
+            page.played.connect(self._opener.play_shots)
+        return cast("PracticePage", page)
+
+    def _practise_shot(self) -> None:
+        """The shot that is reviewed becomes an exercise of its player."""
+        from ripasso.ui.practice.taking import taken_exercise
+
+        taken = taken_exercise(self.review.controller, self._workspace.messages.say)
+        if taken is not None and self.practice.controller.add(*taken):
+            self._opener.show_page("practice")
 
     def _plan_shot(self) -> None:
         """The shot that is reviewed, on the table of Plan."""

@@ -37,6 +37,7 @@ if TYPE_CHECKING:
     from ripasso.review.document.document import Document
     from ripasso.store.file.backups import Backup
     from ripasso.ui.plan.page import PlanPage
+    from ripasso.ui.practice.page import PracticePage
     from ripasso.ui.review.page.page import ReviewPage
     from ripasso.ui.statistics.page import StatisticsPage
 
@@ -46,6 +47,7 @@ ACTIONS = (
     ActionSpec("sessions", "Sessions", ("Ctrl+1",), "Window"),
     ActionSpec("review", "Review", ("Ctrl+2",), "Window"),
     ActionSpec("plan", "Plan", ("Ctrl+3",), "Window", "what a stroke would do, and what else there was"),
+    ActionSpec("practice", "Practice", ("Ctrl+4",), "Window", "what is due, played on purpose and counted"),
     ActionSpec("statistics", "Statistics", ("Ctrl+5",), "Window"),
     ActionSpec("undo", "Undo", ("Ctrl+Z",), "Window", "undo, at any depth"),
     ActionSpec("redo", "Redo", ("Ctrl+Shift+Z", "Ctrl+Y"), "Window"),
@@ -54,7 +56,13 @@ ACTIONS = (
     ActionSpec("backups", "Backups", ("Ctrl+Shift+B",), "Window", "go back to a copy of the library"),
     ActionSpec("settings", "Settings", ("Ctrl+,",), "Window", "words, colours, text size, your name"),
 )
-ICONS = {"sessions": "library", "review": "clapperboard", "plan": "route", "statistics": "chart-column"}
+ICONS = {
+    "sessions": "library",
+    "review": "clapperboard",
+    "plan": "route",
+    "practice": "target",
+    "statistics": "chart-column",
+}
 
 
 def _application() -> QApplication:
@@ -163,6 +171,11 @@ class MainWindow(QMainWindow):
         """The page of Plan."""
         return self._pages.plan
 
+    @property
+    def practice(self) -> PracticePage:
+        """The page of Practice."""
+        return self._pages.practice
+
     def rebuild(self) -> None:
         """Build the pages anew, as after another choice of words, colours or keys; what is in hand stays."""
         shown = self._stack.currentWidget()
@@ -245,8 +258,8 @@ class MainWindow(QMainWindow):
             self.sessions.take_focus()
         elif name == "statistics":
             self.statistics.figures.setFocus()
-        elif name == "plan":
-            self.plan.take_focus()
+        elif name in ("plan", "practice"):
+            getattr(self, name).take_focus()
         else:
             self.review.refresh()
             self.review.setFocus()
@@ -286,10 +299,14 @@ class MainWindow(QMainWindow):
         # The sheet and the lists of actions it reads are not needed for the first picture.
         from ripasso.ui.key_sheet import ask_keys
         from ripasso.ui.plan.actions import ACTIONS as PLAN_ACTIONS
+        from ripasso.ui.practice.actions import ACTIONS as PRACTICE_ACTIONS
         from ripasso.ui.review.state.keys import SHEET
         from ripasso.ui.statistics.actions import ACTIONS as STATISTICS_ACTIONS
 
-        specs = (*ACTIONS, *SHEET, *PLAN_ACTIONS, *SESSION_ACTIONS, *STATISTICS_ACTIONS)
+        specs = (
+            *(*ACTIONS, *SHEET, *PLAN_ACTIONS, *PRACTICE_ACTIONS),
+            *(*SESSION_ACTIONS, *STATISTICS_ACTIONS),
+        )
         if ask_keys(self._workspace.theme, self._workspace.settings, specs, self):
             self.rebuild()
 

@@ -16,8 +16,9 @@ MATCH_ID = "demo-winter-ladder"
 MATCH_TITLE = "Round three, winter ladder"
 MATCH_DATE = "2026-11-07"
 MATCH_NOTE = "Tagged at the table without film."
+PRACTICE_ID = "demo-practice"
 #: The sessions of the demo, named here so that a filled library is known without reading them.
 SESSION_IDS = (
     *("demo-eight", "demo-ten", "demo-straight", "demo-rotation", "demo-snooker", "demo-ghost"),
-    *("demo-winter-ladder", FILM_ID),
+    *("demo-winter-ladder", PRACTICE_ID, FILM_ID),
 )

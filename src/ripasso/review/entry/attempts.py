@@ -162,8 +162,12 @@ def with_attempt(
     film: tuple[str, float] | None = None,
     changed: Sequence[JsonObject] = (),
     miss: str | None = None,
+    way: int | None = None,
 ) -> Values:
-    """One attempt more. A success meets every criterion; of a failure nothing is said but what is asked."""
+    """One attempt more. A success meets every criterion; of a failure nothing is said but what is asked.
+
+    `way` is which of the ways of an exercise was played (0 first).
+    """
     attempts = [serialize(one) for one in made.attempts or ()]
     attempt: JsonObject = {
         "number": len(attempts) + 1,
@@ -174,6 +178,8 @@ def with_attempt(
         attempt |= {"recording": film[0], "t_strike": film[1]}
     if changed:
         attempt["changed"] = list(changed)
+    if way is not None:
+        attempt["way"] = way
     if outcome:
         attempt["met"] = {criterion.id: True for criterion in made.criteria or ()}
     elif miss is not None:

@@ -21,7 +21,13 @@ SHARE, ATTEMPTS, MINUTES = 0.6, 20, 15
 DAY_MINUTES, DAYS = 60, ("mon", "wed", "fri")
 
 
-def practice_session(player: Player, game: str | None, table: JsonObject | None, today: date) -> Session:
+def practice_session(
+    player: Player,
+    game: str | None,
+    table: JsonObject | None,
+    today: date,
+    exercises: Sequence[JsonObject] = (),
+) -> Session:
     """A session that keeps a player's practice: its plan, and the sets that are played."""
     name = player.name or player.id
     data: JsonObject = {
@@ -37,7 +43,7 @@ def practice_session(player: Player, game: str | None, table: JsonObject | None,
             "player": player.id,
             "minutes": DAY_MINUTES,
             "days": list(DAYS),
-            "exercises": [],
+            "exercises": list(exercises),
             "done": [],
         },
     }
@@ -71,11 +77,11 @@ def due_on(exercise: Exercise, today: date) -> date:
 
 
 def exercise_of_shot(
-    shot: Shot, rack: int, session: Session, today: date, search: str | None = None
+    shot: Shot, rack: int, session: Session, today: date, slices: Sequence[tuple[str, str]] = ()
 ) -> JsonObject:
     """A shot as an exercise: its layout, target, zone and criteria; the goal is a usual one."""
     made: JsonObject = {
-        "title": set_title(shot, rack, session.game),
+        "title": _capital(set_title(shot, rack, session.game)),
         "kind": "one_shot",
         "criteria": criteria_of(shot),
         "from": {"session": session.id, "rack": rack, "shot": shot.number},
@@ -87,9 +93,13 @@ def exercise_of_shot(
         made["target"] = serialize(shot.call)
     if shot.plan is not None and shot.plan.zone is not None:
         made["zone"] = serialize(shot.plan.zone)
-    if search:
-        made["search"] = search
+    if slices:
+        made["slices"] = [list(one) for one in slices]
     return made
+
+
+def _capital(text: str) -> str:
+    return text[:1].upper() + text[1:]
 
 
 def plain_exercise(kind: str, title: str, today: date, **more: object) -> JsonObject:

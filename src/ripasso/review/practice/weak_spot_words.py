@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from ripasso.core.practice.weak_spots import WeakSpot
+from ripasso.review.language.translation import noop, tr
 from ripasso.review.language.vocabulary import word
 
 #: What the ways of a slice are called, before the group.
@@ -22,6 +23,7 @@ WAYS = {
     "phase": "phase",
     "intent": "shot",
 }
+KINDS = {"pot": noop("pots"), "position": "position after", "decision": "choices in"}
 UNITS = {"cut": "°", "distance": " % of the table"}
 #: The search fields of the ways that the search line knows, for the shots behind a weak spot.
 SEARCHED = {"stroke": "stroke", "spin_cut": "spin", "delivery": "delivery", "method": "method"}
@@ -30,8 +32,7 @@ SEARCHED = {"stroke": "stroke", "spin_cut": "spin", "delivery": "delivery", "met
 def spot_words(spot: WeakSpot) -> str:
     """The slice: such as "cut 45–60°, to the left"."""
     parts = [f"{WAYS[way]} {_group(way, group)}" for way, group in spot.slices]
-    kind = {"pot": "pots", "position": "position after", "decision": "choices in"}[spot.kind]
-    return f"{kind}: {', '.join(parts)}"
+    return f"{tr(KINDS[spot.kind])}: {', '.join(parts)}"
 
 
 def _group(way: str, group: str) -> str:

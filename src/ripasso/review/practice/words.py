@@ -44,9 +44,8 @@ def ball_lines(
     lines = []
     for number, ball in enumerate(balls, start=1):
         found = setting_of(spec, ball, layout[ball])
-        name = "cue ball" if ball == "cue" else ball_word(ball)
         lines.append(
-            f"{number}. The {name}: {_along(found.length, unit, spec)}, {_along(found.width, unit, spec)}."
+            f"{number}. The {ball_word(ball)}: {_along(found.length, unit, spec)}, {_along(found.width, unit, spec)}."
         )
     return lines
 
@@ -63,10 +62,10 @@ def due_words(due: date, today: date) -> str:
     """When an exercise is due, from today."""
     days = (due - today).days
     if days < 0:
-        return f"{count(-days, 'day')} ago"
+        return f"{-days} d ago"
     if days == 0:
         return "today"
-    return "tomorrow" if days == 1 else f"in {count(days, 'day')}"
+    return "tomorrow" if days == 1 else f"in {days} d"
 
 
 def goal_words(exercise: Exercise) -> str:

@@ -98,7 +98,7 @@ class Exercise(Record):
     """Something to be played again and again, on purpose; its sets name it.
 
     `ways` are the two choices of a decision that is played both ways, `rungs` the steps of a ladder in words,
-    `search` the search line that found the weak spot it is for.
+    `slices` the weak spot it is for: ways to cut a player's shots, each with its group.
     """
 
     id: Name
@@ -116,7 +116,7 @@ class Exercise(Record):
     level: Annotated[int, Field(ge=0, le=6)] | None = None
     due: str | None = None
     from_: FromShot | None = Field(default=None, alias="from")
-    search: str | None = None
+    slices: Few[tuple[str, str]] | None = None
     note: str | None = None
 
 

@@ -63,6 +63,7 @@ SETTINGS: Mapping[str, Setting] = {
         Setting("sound", bool, True, "Films are heard at their own speed."),
         Setting("unit", str, "mm", "The unit of lengths."),
         Setting("borders", dict, {}, "How the borders of Review stand: border to share of the room."),
+        Setting("projector", dict, {}, "Where a projector's corners are: size of the table to eight shares."),
         Setting("recent_films", list, [], "The films that were opened last."),
         Setting("last_folder", str, "", "Where the last file was opened."),
     )

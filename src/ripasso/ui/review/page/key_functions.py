@@ -42,6 +42,7 @@ class Controllers:
     layouts: LayoutsController
     weighing: WeighingController
     plan: Callable[[], object]
+    practise: Callable[[], object]
 
 
 def key_functions(to: Controllers) -> Functions:
@@ -151,6 +152,7 @@ def _dialogs(to: Controllers) -> Functions:
     return {
         "gap": dialogs.begin_rack,
         "plan_shot": to.plan,
+        "practise_shot": to.practise,
         "weigh_rack": to.weighing.weigh,
         "slip": dialogs.whole_slip,
         "options": dialogs.options,

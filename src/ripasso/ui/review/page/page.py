@@ -45,6 +45,7 @@ class ReviewPage(QWidget):
     another_film_wanted = pyqtSignal()
     film_wanted = pyqtSignal()
     plan_wanted = pyqtSignal()
+    practice_wanted = pyqtSignal()
 
     def __init__(self, workspace: Workspace) -> None:
         super().__init__()
@@ -125,6 +126,7 @@ class ReviewPage(QWidget):
                     self.layouts,
                     self.weighing,
                     self.plan_wanted.emit,
+                    self.practice_wanted.emit,
                 )
             )
         )

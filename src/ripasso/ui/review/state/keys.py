@@ -169,6 +169,13 @@ COMMAND_ACTIONS: tuple[ActionSpec, ...] = (
     _do("shot_sheet", "sheet of shots", "Rack", "Alt+T", tip="every shot of the rack on a small table"),
     _do("plan_shot", "plan", "Rack", "Ctrl+Shift+P", tip="what else could be played: this shot in Plan"),
     _do(
+        "practise_shot",
+        "practise",
+        "Rack",
+        "Ctrl+Shift+A",
+        tip="make this shot an exercise of its player, in Practice",
+    ),
+    _do(
         "weigh_rack",
         "weigh the rack",
         "Rack",
