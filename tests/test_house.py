@@ -19,7 +19,7 @@ ROOMS = {
     ),
     "core": (
         *("json_data", "compiled_folder", "table", "geometry", "rules", "inference", "measures"),
-        *("physics", "planning", "figures", "finding"),
+        *("physics", "planning", "figures", "practice", "finding"),
     ),
     "film": ("errors", "fingerprint", "finding", "decoding", "calibration", "carrying", "reading"),
     "film/reading": (
@@ -39,7 +39,7 @@ ROOMS = {
     ),
     "review": (
         *("record", "language", "scoring", "document", "measuring"),
-        *("table", "entry", "recordings", "planner", "present"),
+        *("table", "entry", "recordings", "planner", "practice", "present"),
     ),
     "store": (
         *("errors", "file", "rows", "migrations", "opening", "held_file"),
@@ -50,7 +50,7 @@ ROOMS = {
     "ui": (
         *("resources", "theme", "painting", "sheet_picture", "services", "actions", "widgets", "key_sheet"),
         *("workspace", "settings_dialog", "review", "sessions", "statistics", "recovery"),
-        *("plan", "pages", "window", "app"),
+        *("plan", "practice", "pages", "window", "app"),
     ),
     "ui/review": (
         *("state", "table", "film", "shot", "rack", "shared"),

@@ -3,6 +3,7 @@
 import json
 import random
 import unittest
+from datetime import date
 from typing import ClassVar
 
 from ripasso.film.reading.detection.stretches import Stretch
@@ -10,6 +11,7 @@ from ripasso.review.document import edits
 from ripasso.review.document.document import Document, ReadOnly
 from ripasso.review.document.edits import REMOVE
 from ripasso.review.entry import attempts, rack_start, rearranging
+from ripasso.review.practice import exercises, table_records
 from ripasso.review.record.kept_layout import KeptLayout
 from ripasso.review.record.model import Recording, serialize
 from ripasso.review.recordings import carried_balls, film_parts, films
@@ -17,7 +19,7 @@ from ripasso.review.recordings import proposed_shots as readings
 from ripasso.statistics.rows.shot_rows import derived_rows
 from tests.sessions import MemoryStorage, document_with, played, rack_of, session
 
-COMMANDS = 200
+COMMANDS = 320
 
 
 def export(document, key):
@@ -144,6 +146,65 @@ class RandomEdits:
         kept = KeptLayout(id="k", title="Kept", layout={"cue": (1.0, 0.5)})
         return attempts.add_set_of_layout(snapshot, kept)
 
+    def _exercise(self, snapshot):
+        found = exercises.exercises_of(snapshot)
+        return self.random.choice(found).id if found else None
+
+    def _of_exercise(self, snapshot, build):
+        name = self._exercise(snapshot)
+        return build(name) if name else self.add_exercise(snapshot)
+
+    def add_exercise(self, snapshot):
+        kind = self.random.choice(["one_shot", "ladder", "two_ways"])
+        return exercises.add_exercise(snapshot, exercises.plain_exercise(kind, "Stun", date(2026, 11, 30)))
+
+    def change_exercise(self, snapshot):
+        values = {"minutes": self.random.randint(1, 60)}
+        return self._of_exercise(
+            snapshot, lambda name: exercises.change_exercise(snapshot, name, values, "change")
+        )
+
+    def remove_exercise(self, snapshot):
+        return self._of_exercise(snapshot, lambda name: exercises.remove_exercise(snapshot, name))
+
+    def set_time(self, snapshot):
+        return exercises.set_time(snapshot, self.random.randint(10, 90), ["tue", "sun"])
+
+    def skip(self, snapshot):
+        return self._of_exercise(snapshot, lambda name: exercises.skip(snapshot, name, date(2026, 11, 30)))
+
+    def begin_set(self, snapshot):
+        key = f"set-{self.random.randint(0, 10**9)}"
+        return self._of_exercise(
+            snapshot, lambda name: exercises.begin_set(snapshot, name, date(2026, 11, 30), key)
+        )
+
+    def end_set(self, snapshot):
+        name = self._exercise(snapshot)
+        found = exercises.open_set(snapshot, name) if name else None
+        if found is None:
+            return self.begin_set(snapshot)
+        if not found[1].attempts:
+            values = attempts.with_attempt(found[1], True)
+            return edits.set_values(snapshot, "attempt_set", found[0], values, "count")
+        return exercises.end_set(snapshot, name, found[0], date(2026, 12, 1))
+
+    def add_roll(self, snapshot):
+        return table_records.add_roll(snapshot, (0.3, 0.5), (2.1, 0.5 + self.random.random() / 100), "none")
+
+    def add_lag(self, snapshot):
+        return table_records.add_lag(snapshot, f"2.4 {5 + self.random.random():.2f}")
+
+    def take_back_check(self, snapshot):
+        if not snapshot.head.table_checks:
+            return self.add_roll(snapshot)
+        return table_records.take_back_check(snapshot)
+
+    def use_checks(self, snapshot):
+        if not snapshot.head.table_checks:
+            return self.add_lag(snapshot)
+        return table_records.use_checks(snapshot)
+
     def add_film(self, snapshot):
         name = f"{self.random.randint(0, 10**9)}.mp4"
         return films.add_film(snapshot, Recording(id="film", file=name))
@@ -228,7 +289,7 @@ class EveryEditUndone(unittest.TestCase):
         covered = {name for name in dir(RandomEdits) if not name.startswith("_")} - {"build"}
         self.assertEqual(covered, set(edits.EDITS))
 
-    def test_two_hundred_random_commands(self):
+    def test_hundreds_of_random_commands(self):
         for seed in range(3):
             with self.subTest(seed=seed):
                 self._run(seed)

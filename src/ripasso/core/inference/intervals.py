@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from statistics import NormalDist
 
 CONFIDENCE = 0.95
 # Standard normal quantile at 0.975; tables of the normal distribution give 1.959964.
@@ -62,9 +63,7 @@ def _normal_quantile(confidence: float) -> float:
     """How many standard deviations a two-sided interval reaches to either side."""
     if confidence == CONFIDENCE:
         return Z_975
-    from scipy.special import ndtri
-
-    return float(ndtri((1 + confidence) / 2))
+    return NormalDist().inv_cdf((1 + confidence) / 2)
 
 
 def count_per(count: int, per: float) -> Count:

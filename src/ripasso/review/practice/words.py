@@ -44,9 +44,8 @@ def ball_lines(
     lines = []
     for number, ball in enumerate(balls, start=1):
         found = setting_of(spec, ball, layout[ball])
-        lines.append(
-            f"{number}. The {ball_word(ball)}: {_along(found.length, unit, spec)}, {_along(found.width, unit, spec)}."
-        )
+        places = ", ".join(_along(one, unit, spec) for one in (found.length, found.width))
+        lines.append(f"{number}. The {ball_word(ball)}: {places}.")
     return lines
 
 

@@ -50,9 +50,10 @@ def clearing_lines(facts: Facts, places: np.ndarray) -> Iterator[Line]:
     yield from _away(facts, places)
     beyond = facts.numbers("clear_ran")
     known = ~np.isnan(beyond)
-    yield "ran_beyond", PATTERN, "Stopped farther than planned, mean", averaged(places, known, beyond, metres)
+    title = tr(PATTERN)
+    yield "ran_beyond", title, "Stopped farther than planned, mean", averaged(places, known, beyond, metres)
     with np.errstate(invalid="ignore"):
-        yield "ran_more", PATTERN, "Stopped farther than planned", rated(places, known, beyond > 0)
+        yield "ran_more", title, "Stopped farther than planned", rated(places, known, beyond > 0)
     lost, marked, agreed = _racks_lost(facts)
     yield "lost_at", LOST_AT, "The shot that took most of the chance", Figure(places[lost])
     yield "root_agrees", LOST_AT, "It is the marked cause", rated(places, marked, agreed)

@@ -16,6 +16,7 @@ from PyQt6.QtWidgets import (
 )
 
 from ripasso.core.json_data import JsonObject
+from ripasso.review.practice.exercises import ATTEMPTS, MINUTES, SHARE
 from ripasso.review.practice.words import KINDS
 from ripasso.review.record.practice import Exercise
 from ripasso.ui.widgets.basics import label, save_or_cancel
@@ -77,12 +78,12 @@ class ExerciseDialog(QDialog):
 
     def _fill(self, exercise: Exercise | None) -> None:
         goal = exercise.goal if exercise is not None else None
-        share = 0.6 if exercise is None else (goal.share if goal is not None and goal.share else 0)
-        self.share.setValue(round(100 * float(share)))
+        share = (goal.share if goal is not None else None) or 0
+        self.share.setValue(round(100 * float(SHARE if exercise is None else share)))
         self.made.setValue((goal.made if goal is not None else None) or 0)
         self.of.setValue((goal.of if goal is not None else None) or 0)
-        self.attempts.setValue(20 if exercise is None else exercise.attempts or 0)
-        self.minutes.setValue(15 if exercise is None else exercise.minutes or 15)
+        self.attempts.setValue(ATTEMPTS if exercise is None else exercise.attempts or 0)
+        self.minutes.setValue(MINUTES if exercise is None else exercise.minutes or MINUTES)
         if exercise is not None:
             self.kind.setCurrentIndex(max(0, self.kind.findData(exercise.kind)))
             self.parts.setPlainText("\n".join(exercise.rungs or exercise.ways or ()))

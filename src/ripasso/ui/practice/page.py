@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from datetime import date
-from functools import partial
+from functools import cached_property, partial
 from pathlib import Path
 
 from PyQt6.QtCore import QItemSelection, Qt, pyqtSignal
@@ -61,11 +62,6 @@ class PracticePage(QWidget):
         self.list = lines_view(theme, "Exercises", self.model, lambda _row: self._edit(), narrow=(1,))
         self.summary = label("", "caption", wrap=True)
         self.exercise = ExerciseView(theme, self.controller)
-        self.progress = ProgressView(theme)
-        self.weeks = TimetableView(theme)
-        self.weeks.timed.connect(self.controller.set_time)
-        self.weeks.tree.moved.connect(self.controller.move_to)
-        self.checks = TableChecksView(theme)
         self.tabs, self._stack = QTabBar(), QStackedWidget()
         self._bind()
         self._compose()
@@ -78,7 +74,7 @@ class PracticePage(QWidget):
         self.controller.refresh()
 
     def _bind(self) -> None:
-        controller, run = self.controller, self.controller.run
+        controller = self.controller
         self.actions_book.bind(
             {
                 "attempt_made": partial(controller.count, True),
@@ -102,12 +98,31 @@ class PracticePage(QWidget):
         )
         for name in ("next_exercise", "previous_exercise", "edit_exercise"):
             self.actions_book.keep_to(name, self.list)
-        self.checks.rolled.connect(
-            lambda start, stop, spin: run(lambda now: add_roll(now, start, stop, spin))
-        )
-        self.checks.lagged.connect(lambda text: run(lambda now: add_lag(now, text)))
-        self.checks.taken_back.connect(lambda: run(take_back_check))
-        self.checks.used.connect(lambda: run(use_checks, "The table is what was measured from now on."))
+
+    # The views beside the exercise are built when they are first shown: the page itself is seen sooner.
+
+    @cached_property
+    def progress(self) -> ProgressView:
+        """How the exercise went over time."""
+        return ProgressView(self._workspace.theme)
+
+    @cached_property
+    def weeks(self) -> TimetableView:
+        """The timetable."""
+        view = TimetableView(self._workspace.theme)
+        view.timed.connect(self.controller.set_time)
+        view.tree.moved.connect(self.controller.move_to)
+        return view
+
+    @cached_property
+    def checks(self) -> TableChecksView:
+        """What is measured of the table."""
+        view, run = TableChecksView(self._workspace.theme), self.controller.run
+        view.rolled.connect(lambda start, stop, spin: run(lambda now: add_roll(now, start, stop, spin)))
+        view.lagged.connect(lambda text: run(lambda now: add_lag(now, text)))
+        view.taken_back.connect(lambda: run(take_back_check))
+        view.used.connect(lambda: run(use_checks, "The table is what was measured from now on."))
+        return view
 
     def _compose(self) -> None:
         theme = self._workspace.theme
@@ -122,10 +137,10 @@ class PracticePage(QWidget):
         self.tabs.setDrawBase(False)
         self.tabs.setExpanding(False)
         self.tabs.setFocusPolicy(Qt.FocusPolicy.TabFocus)
-        for name, view in zip(VIEWS, (self.exercise, self.progress, self.weeks, self.checks), strict=True):
+        for name in VIEWS:
             spec = self.actions_book.spec(name)
             self.tabs.addTab(f"{spec.text.capitalize()}  {spec.hint}")
-            self._stack.addWidget(view)
+        self._stack.addWidget(self.exercise)
         self.tabs.currentChanged.connect(self._turn)
         right = QVBoxLayout()
         right.setSpacing(6)
@@ -146,9 +161,22 @@ class PracticePage(QWidget):
         """Show one of the views: exercise, progress, timetable, table."""
         self.tabs.setCurrentIndex(place)
 
-    def _turn(self, place: int) -> None:
-        self._stack.setCurrentIndex(place)
+    def _turn(self, _place: int) -> None:
+        view = self._view()
+        if self._stack.indexOf(view) < 0:
+            self._stack.addWidget(view)
+        self._stack.setCurrentWidget(view)
         self._show()
+
+    def _view(self) -> QWidget:
+        """The view whose tab is chosen."""
+        made: tuple[Callable[[], QWidget], ...] = (
+            lambda: self.exercise,
+            lambda: self.progress,
+            lambda: self.weeks,
+            lambda: self.checks,
+        )
+        return made[self.tabs.currentIndex()]()
 
     def _follow(self) -> None:
         if self.isVisible():
@@ -197,7 +225,7 @@ class PracticePage(QWidget):
 
     def _show_view(self) -> None:
         controller = self.controller
-        place = self._stack.currentIndex()
+        place = self.tabs.currentIndex()
         if place == 0:
             self.exercise.show_exercise(self.spec, self._unit)
         elif place == 1:

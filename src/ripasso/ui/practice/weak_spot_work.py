@@ -70,17 +70,17 @@ class WeakSpotWork(QObject):
             self._make(name, facts, dialog.chosen)
 
     def _play(self, facts: Facts, spot: WeakSpot) -> None:
-        keys = facts.texts("key")
-        self.played.emit([str(keys[place]) for place in (spot.failed if len(spot.failed) else spot.shots)])
+        places = spot.failed if len(spot.failed) else spot.shots
+        self.played.emit([facts.key(int(place)) for place in places])
 
     def _make(self, name: str, facts: Facts, spot: WeakSpot) -> None:
         """An exercise of the first shot that failed with its balls; without one, of the slice alone."""
-        keys, sessions = facts.texts("key"), facts.texts("session_key")
+        sessions = facts.texts("session_key")
         today = self._controller.today
         title = spot_words(spot)
         for place in spot.failed:
             snapshot = self._workspace.document.session(str(sessions[place]))
-            row = snapshot.shot(str(keys[place])) if snapshot is not None else None
+            row = snapshot.shot(facts.key(int(place))) if snapshot is not None else None
             rack = snapshot.rack(row.rack) if snapshot is not None and row is not None else None
             if snapshot is None or row is None or rack is None or not row.record.before:
                 continue
