@@ -33,6 +33,7 @@ from ripasso.review.practice.exercises import (
     sets_of,
     skip,
 )
+from ripasso.review.practice.film_attempts import attempts_on_film
 from ripasso.review.practice.weak_spot_words import reason_words, spot_words
 from ripasso.review.practice.words import (
     ball_lines,
@@ -162,6 +163,40 @@ class Plans(unittest.TestCase):
         self.assertEqual(due_on(exercise(due="2026-12-04"), DAY), date(2026, 12, 4))
         self.assertEqual(due_on(exercise(due="soon"), DAY), DAY)
         self.assertIsNone(exercise_of(self.snapshot, "nothing"))
+
+
+class OnFilm(unittest.TestCase):
+    """Fifteen strokes from one layout, set up again by hand, and one that is none."""
+
+    LAYOUT = {"cue": [1.0, 0.5], "1": [2.0, 0.9]}  # noqa: RUF012
+    ZONE = {"circle": {"centre": [1.8, 0.8], "radius": 0.1}}  # noqa: RUF012
+
+    def shots(self):
+        for number in range(16):
+            made, inside = number % 3 != 0, number % 2 == 0
+            off = 0.002 * number if number < 15 else 0.3
+            yield {
+                **played("a", *(["1"] if made else [])),
+                "recording": "f",
+                "t_strike": 10.0 * number,
+                "before": {"cue": [1.0 + off, 0.5], "1": [2.0, 0.9 - off / 2], "7": [0.2, 0.2]},
+                "after": {"cue": [1.8, 0.8 if inside else 0.4]},
+            }
+
+    def test_all_are_found_with_what_they_met_and_counted_once(self):
+        asked = {"layout": self.LAYOUT, "target": {"ball": "1", "pocket": "foot_left"}}
+        criteria = [{"id": "pot", "text": "falls"}, {"id": "area", "text": "stops", "zone": self.ZONE}]
+        made = exercise(**asked, criteria=criteria)
+        racks = [rack_of(*self.shots())]
+        document = document_with(session(racks=racks, recordings=[{"id": "f", "file": "f.mp4"}]))
+        found = attempts_on_film(document.session("test"), made, None)
+        self.assertEqual([one.t_strike for one in found], [10.0 * n for n in range(15)])
+        self.assertEqual([one.success for one in found], [n % 3 != 0 and n % 2 == 0 for n in range(15)])
+        self.assertEqual(dict(found[1].met), {"pot": True, "area": False})
+        attempts = [{"number": 1, "recording": "f", "t_strike": 0.0}]
+        (counted,) = session(attempt_sets=[{"id": "s", "attempts": attempts}]).attempt_sets
+        self.assertEqual(len(attempts_on_film(document.session("test"), made, counted)), 14)
+        self.assertEqual(attempts_on_film(document.session("test"), exercise(), None), [])
 
 
 class Words(unittest.TestCase):

@@ -12,7 +12,7 @@ from PyQt6.QtPdf import QPdfDocument
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
-from ripasso.review.document.edits import add_session
+from ripasso.review.document.edits import add_session, replace_session
 from ripasso.review.practice.exercises import plan_of
 from ripasso.ui.practice import page as page_module
 from ripasso.ui.practice.setting_up import kept_corners, show_projector
@@ -102,6 +102,25 @@ class Practice(WindowCase):
         self.assertEqual(self.page.exercise.counter.text(), "2 of 2")
         press("Ctrl+Z", "Ctrl+Z")
         self.assertEqual(self.page.exercise.counter.text(), "2 of 3")
+
+    def test_a_shot_of_the_session_s_own_film_is_counted_by_one_key(self):
+        self.practise()
+        press("F")
+        self.assertIn("No further shot of this session", self.said[-1])
+        snapshot = self.page.controller.snapshot
+        shot = {**SHOT, "recording": "f", "t_strike": 12.0, "after": {"cue": [1.6, 0.72], "2": [0.6, 0.4]}}
+        record = snapshot.session.model_copy(
+            update={
+                "racks": session(racks=[rack_of(shot)]).racks,
+                "recordings": session(recordings=[{"id": "f", "file": "f.mp4"}]).recordings,
+            }
+        )
+        self.workspace.document.run(replace_session(snapshot, record))
+        press("F")
+        self.assertIn("Made at 12.0 s by the film; 0 more.", self.said[-1])
+        self.assertEqual(self.page.exercise.counter.text(), "1 of 1")
+        attempt = self.page.controller.running.attempts[0]
+        self.assertEqual((attempt.recording, attempt.met), ("f", {"pot": True, "area": True}))
 
     def test_keypad_and_a_presenter_s_buttons_count(self):
         self.practise()

@@ -163,10 +163,11 @@ def with_attempt(
     changed: Sequence[JsonObject] = (),
     miss: str | None = None,
     way: int | None = None,
+    met: Mapping[str, bool] | None = None,
 ) -> Values:
     """One attempt more. A success meets every criterion; of a failure nothing is said but what is asked.
 
-    `way` is which of the ways of an exercise was played (0 first).
+    `way` is which of the ways of an exercise was played (0 first), `met` which criteria, where that is known.
     """
     attempts = [serialize(one) for one in made.attempts or ()]
     attempt: JsonObject = {
@@ -185,6 +186,8 @@ def with_attempt(
     elif miss is not None:
         attempt["miss"] = miss
         attempt["met"] = {POT: False}
+    if met is not None:
+        attempt["met"] = dict(met)
     return {("attempts",): [*attempts, attempt]}
 
 

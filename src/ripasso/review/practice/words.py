@@ -14,6 +14,7 @@ from ripasso.core.practice.table_checks import Drift, LevelCheck
 from ripasso.core.table import TableSpec
 from ripasso.core.table.places import Place
 from ripasso.review.entry.attempts import outcomes_of
+from ripasso.review.language.translation import tr
 from ripasso.review.language.vocabulary import ball_word, count, word
 from ripasso.review.practice.exercises import goal_of
 from ripasso.review.record.practice import AttemptSet, Exercise
@@ -45,8 +46,14 @@ def ball_lines(
     for number, ball in enumerate(balls, start=1):
         found = setting_of(spec, ball, layout[ball])
         places = ", ".join(_along(one, unit, spec) for one in (found.length, found.width))
-        lines.append(f"{number}. The {ball_word(ball)}: {places}.")
+        lines.append(f"{number}. {named_ball(ball)}: {places}.")
     return lines
+
+
+def named_ball(ball: str) -> str:
+    """Such as "The 5", and the cue ball as the tradition calls it."""
+    said = tr("the cue ball") if ball == "cue" else f"the {ball_word(ball)}"
+    return said[:1].upper() + said[1:]
 
 
 def _along(found: Along, unit: str, spec: TableSpec) -> str:

@@ -82,6 +82,7 @@ class PracticePage(QWidget):
                 "attempt_granted": controller.grant,
                 "attempt_back": controller.take_back,
                 "attempt_change": self.exercise.change.setFocus,
+                "attempt_on_film": controller.count_on_film,
                 "end_set": controller.end,
                 "put_off": controller.put_off,
                 "new_exercise": self._new,

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from datetime import date
 
 from ripasso.core.json_data import JsonObject
@@ -33,6 +33,7 @@ from ripasso.review.practice.exercises import (
     sets_of,
     skip,
 )
+from ripasso.review.practice.film_attempts import attempts_on_film
 from ripasso.review.practice.words import due_words, ended_words
 from ripasso.review.record.model import Player
 from ripasso.review.record.people import person_key
@@ -218,8 +219,13 @@ class PracticeController:
 
     # Counting
 
-    def count(self, success: bool) -> None:
-        """One attempt more; the first one begins the set."""
+    def count(
+        self,
+        success: bool,
+        film: tuple[str, float] | None = None,
+        met: Mapping[str, bool] | None = None,
+    ) -> None:
+        """One attempt more; the first one begins the set. `met` says which criteria it met, where known."""
         name = self.state.exercise
         if name is None:
             self._say("There is no exercise yet: N makes one, W finds weak spots.", "plain")
@@ -231,8 +237,30 @@ class PracticeController:
         changes, exercise = list(self.state.changes), self.exercise
         self.state.changes = []
         self._change_set(
-            lambda made: with_attempt(made, success, changed=changes, way=_way(exercise, made)),
+            lambda made: with_attempt(
+                made, success, film, changed=changes, way=_way(exercise, made), met=met
+            ),
             "Count a success" if success else "Count a failure",
+        )
+
+    def count_on_film(self) -> None:
+        """Count the next shot of this session that begins from the exercise's layout, as the film has it."""
+        snapshot, exercise = self.snapshot, self.exercise
+        if snapshot is None or exercise is None:
+            return
+        found = attempts_on_film(snapshot, exercise, self.running)
+        if not found:
+            self._say(
+                "No further shot of this session begins from this layout; Ctrl L in Review reads its film.",
+                "plain",
+            )
+            return
+        one = found[0]
+        self.count(one.success, (one.recording, one.t_strike), one.met)
+        self._say(
+            f"{'Made' if one.success else 'Missed'} at {one.t_strike:.1f} s by the film; "
+            f"{len(found) - 1} more. Ctrl Z takes it back.",
+            "good",
         )
 
     def grant(self) -> None:

@@ -15,7 +15,7 @@ from PyQt6.QtWidgets import QWidget
 from ripasso.core.practice.projecting import homography, projected
 from ripasso.core.table import TableSpec
 from ripasso.core.table.places import Place
-from ripasso.review.language.vocabulary import ball_word
+from ripasso.review.practice.words import named_ball
 from ripasso.ui.widgets.painted import painted
 
 #: A corner is taken within this many pixels; arrow keys move the one in hand by so many.
@@ -89,7 +89,7 @@ class ProjectorWindow(QWidget):
             painter.setPen(QPen(QColor("white"), 4))
             painter.drawPolygon(_polygon(projected(matrix, [tuple(one) for one in ring])))
             at = projected(matrix, [(x, y + 2.6 * self._spec.ball_radius)])[0]
-            words = f"{number}. {ball_word(ball)}"
+            words = f"{number}. {named_ball(ball)}"
             wide = painter.fontMetrics().horizontalAdvance(words)
             painter.drawText(QPointF(float(at[0]) - wide / 2, float(at[1])), words)
 
