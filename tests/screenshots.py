@@ -51,6 +51,7 @@ def main(folder: Path) -> None:
         take("review-reading")
         window.review.reading.put_away()
         _plan(window, take)
+        _practice(window, take)
         _other_sessions(window, take)
         window.show_page("sessions")
         take("sessions")
@@ -108,8 +109,19 @@ def _plan(window: MainWindow, take: Callable[[str], None]) -> None:
     take("plan-rack")
 
 
+def _practice(window: MainWindow, take: Callable[[str], None]) -> None:
+    """Practice: an exercise that is being played."""
+    window.show_page("practice")
+    actions = window.practice.actions_book
+    for key in "110111":
+        actions["attempt_made" if key == "1" else "attempt_missed"].trigger()
+    window.practice.controller.change("height a tip lower")
+    actions["attempt_made"].trigger()
+    take("practice")
+
+
 def _other_sessions(window: MainWindow, take: Callable[[str], None]) -> None:
-    """A session without a film, its match as a page, and two other games."""
+    """A session without a film, its match as a page, and another game."""
     window.open_session("demo-winter-ladder")
     for _ in range(3):
         window.review.actions_book["rack_next"].trigger()
@@ -120,10 +132,6 @@ def _other_sessions(window: MainWindow, take: Callable[[str], None]) -> None:
     for _ in range(24):
         window.review.actions_book["shot_next"].trigger()
     take("review-snooker")
-    window.open_session("demo-eight")
-    for _ in range(9):
-        window.review.actions_book["shot_next"].trigger()
-    take("review-eight-ball")
 
 
 def _more(window: MainWindow, folder: Path, take: Callable[[str], None]) -> None:

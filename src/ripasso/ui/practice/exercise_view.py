@@ -24,7 +24,7 @@ from ripasso.ui.widgets.table_view import TableView
 
 NOTHING = "N makes an exercise, W shows what costs most racks, and Ctrl ⇧ A in Review takes a shot here."
 #: Sizes of letters, before the theme's scale.
-COUNTER_PX, SAID_PX, AREA_PX = 110, 24, 34
+COUNTER_PX, SAID_PX, AREA_PX = 110, 24, 26
 AREA_HEIGHT_PX = 92
 
 
@@ -70,8 +70,8 @@ class ExerciseView(QWidget):
         left.addWidget(self.table, 1)
         left.addWidget(self.set_up)
         areas = QHBoxLayout()
-        areas.addWidget(self.made)
-        areas.addWidget(self.missed)
+        areas.addWidget(self.made, 1)
+        areas.addWidget(self.missed, 1)
         for part in (self.title, self.counter, self.said, self.strip, self.more):
             right.addWidget(part)
         right.addStretch(1)
