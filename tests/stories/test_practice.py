@@ -122,6 +122,44 @@ class Practice(WindowCase):
         attempt = self.page.controller.running.attempts[0]
         self.assertEqual((attempt.recording, attempt.met), ("f", {"pot": True, "area": True}))
 
+    def test_two_criteria_are_first_met_at_different_attempts(self):
+        """29 attempts: the ball falls at the 3rd for the first time, the area is met at the 11th."""
+        self.practise()
+        for number in range(1, 30):
+            press("M")
+            if number >= 3:
+                press("Alt+1")
+            if number >= 11:
+                press("Alt+2")
+        more = self.page.exercise.more.text()
+        self.assertIn("Alt 1 the ball falls: 27 of 27, first at 3", more)
+        self.assertRegex(more, r"Alt 2 the .* stops in the area: 19 of 19, first at 11")
+        self.assertEqual(self.page.exercise.counter.text(), "19 of 29")
+        press("Alt+4")
+        self.assertIn("no such criterion", self.said[-1])
+
+    def test_a_ghost_race_of_ten_racks(self):
+        self.practise()
+
+        def fill(dialog):
+            dialog.title.setText("Ghost to seven")
+            dialog.kind.setCurrentIndex(dialog.kind.findData("ghost"))
+            dialog.share.setValue(0)
+            dialog.made.setValue(6)
+            dialog.of.setValue(10)
+            dialog.attempts.setValue(10)
+            dialog._save()
+
+        in_dialog(fill)
+        press("N")
+        self.play("1101011010")
+        self.assertEqual(self.page.exercise.counter.text(), "6 of 10")
+        self.assertIn("80 % interval", self.page.exercise.said.text())
+        press("E")
+        self.assertIn("passed, level 1", self.said[-1])
+        press("F3")
+        self.assertIn("6 of 10", self.page.progress.model.data(self.page.progress.model.index(0, 2)))
+
     def test_keypad_and_a_presenter_s_buttons_count(self):
         self.practise()
         for key in ("1", "0", "+", "-", "PgDown", "PgUp"):

@@ -144,10 +144,22 @@ def more_lines(exercise: Exercise, made: AttemptSet | None) -> list[str]:
         lines.append(f"Rung {rung + 1} of {len(exercise.rungs)}: {exercise.rungs[rung]}")
     if exercise.kind == "two_ways":
         lines += _ways(exercise, attempts)
+    if made is not None and attempts and len(made.criteria or ()) > 1:
+        lines += [criterion_line(made, number) for number in range(len(made.criteria or ()))]
     for effect in effects_of(made) if made is not None else ():
         before, after = (f"{one.made} of {one.of}" for one in (effect.before, effect.after))
         lines.append(f"{effect.what} at attempt {effect.at}: {before} before, {after} since")
     return lines
+
+
+def criterion_line(made: AttemptSet, number: int) -> str:
+    """How often a criterion was met, and at which attempt first."""
+    criterion = (made.criteria or ())[number]
+    met = [one.met.get(criterion.id) for one in made.attempts or () if one.met is not None]
+    said = [one for one in met if one is not None]
+    first = figures_of(made).first_met.get(criterion.id)
+    words = f"Alt {number + 1} {criterion.text or criterion.id}: {sum(said)} of {len(said)}"
+    return f"{words}, first at {first}" if first is not None else words
 
 
 def _ways(exercise: Exercise, attempts: tuple[Attempt, ...]) -> list[str]:

@@ -95,6 +95,7 @@ class PracticePage(QWidget):
                 "projector": self._project,
                 "set_up_page": self._print,
                 "save_calendar": self._save_calendar,
+                **{f"criterion_{n}": partial(controller.say_criterion, n - 1) for n in range(1, 5)},
             }
         )
         for name in ("next_exercise", "previous_exercise", "edit_exercise"):

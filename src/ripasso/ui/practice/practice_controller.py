@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field
 from datetime import date
 
 from ripasso.core.json_data import JsonObject
@@ -14,6 +15,7 @@ from ripasso.review.entry.attempts import (
     NotAChange,
     attempt_set,
     read_change,
+    toggled_criterion,
     toggled_relaxed,
     with_attempt,
     without_last,
@@ -39,10 +41,18 @@ from ripasso.review.record.model import Player
 from ripasso.review.record.people import person_key
 from ripasso.review.record.practice import AttemptSet, Exercise
 from ripasso.store.errors import LibraryError
-from ripasso.ui.practice.practice_state import PracticeState
 from ripasso.ui.workspace import Workspace
 
 KIND = "practice"
+
+
+@dataclass
+class PracticeState:
+    """The session of the plan and the exercise by their names; changes wait for the next attempt."""
+
+    session: str | None = None
+    exercise: str | None = None
+    changes: list[JsonObject] = field(default_factory=list)
 
 
 class PracticeController:
@@ -266,6 +276,16 @@ class PracticeController:
     def grant(self) -> None:
         """The last attempt counts against the criteria, marked so."""
         self._change_set(toggled_relaxed, "Grant an attempt")
+
+    def say_criterion(self, place: int) -> None:
+        """The last attempt met the criterion at a place, or did not; a success meets them all."""
+        made = self.running
+        criteria = (made.criteria if made is not None else None) or ()
+        if made is None or not made.attempts or place >= len(criteria):
+            self._say("There is no such criterion, or no attempt yet.", "plain")
+            return
+        name = criteria[place].id
+        self._change_set(lambda one: toggled_criterion(one, name), "Say a criterion")
 
     def take_back(self) -> None:
         """The last attempt was none."""
