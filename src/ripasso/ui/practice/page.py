@@ -70,7 +70,6 @@ class PracticePage(QWidget):
         assert selection is not None
         selection.selectionChanged.connect(self._select)
         self.controller.changed.connect(lambda _none: self._show())
-        workspace.document.changed.connect(lambda _change: self._follow())
         self.controller.refresh()
 
     def _bind(self) -> None:
@@ -156,7 +155,7 @@ class PracticePage(QWidget):
 
     def take_focus(self) -> None:
         """Look at what is there now; keys count attempts."""
-        self.controller.refresh()
+        self.controller.look_again()
         self.list.setFocus()
 
     def show_view(self, place: int) -> None:
@@ -179,10 +178,6 @@ class PracticePage(QWidget):
             lambda: self.checks,
         )
         return made[self.tabs.currentIndex()]()
-
-    def _follow(self) -> None:
-        if self.isVisible():
-            self.controller.refresh()
 
     def _select(self, _chosen: QItemSelection, _left: QItemSelection) -> None:
         rows = self.list.selectionModel()

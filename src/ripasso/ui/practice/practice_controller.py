@@ -8,6 +8,7 @@ from datetime import date
 
 from ripasso.core.json_data import JsonObject
 from ripasso.review.document.command import Command
+from ripasso.review.document.document import Changed
 from ripasso.review.document.edits import RefusedEdit, add_session, new_key, set_values
 from ripasso.review.document.signal import Signal
 from ripasso.review.document.snapshot import Snapshot
@@ -62,6 +63,9 @@ class PracticeController:
         self._workspace, self._today = workspace, today
         self.state = PracticeState()
         self.changed: Signal[None] = Signal()
+        # The list of sessions is read again only when one came or went: keys count attempts.
+        self._plans: list[tuple[str, str]] | None = None
+        workspace.document.changed.connect(self._follow)
 
     # What is there
 
@@ -72,7 +76,10 @@ class PracticeController:
 
     def plans(self) -> list[tuple[str, str]]:
         """Key and title of every session that holds a practice plan, the latest first."""
-        return [(line.key, line.title) for line in self._workspace.session_lines() if line.kind == KIND]
+        if self._plans is None:
+            lines = self._workspace.session_lines()
+            self._plans = [(line.key, line.title) for line in lines if line.kind == KIND]
+        return self._plans
 
     @property
     def snapshot(self) -> Snapshot | None:
@@ -115,6 +122,19 @@ class PracticeController:
         return person_key(head, player.id) if head is not None and player is not None else None
 
     # What is in hand
+
+    def _follow(self, change: Changed) -> None:
+        """What was changed, here or elsewhere, by a command or by taking one back."""
+        sessions = [one for one in change.command.changes if one.table == "session"]
+        if any(one.before is None or one.after is None for one in sessions):
+            self._plans = None
+        if self._plans is None or change.command.session == self.state.session:
+            self.refresh()
+
+    def look_again(self) -> None:
+        """Look at the library anew, as when the page is shown."""
+        self._plans = None
+        self.refresh()
 
     def refresh(self) -> None:
         """Look again at what is in hand: it may have gone, or never been."""
@@ -162,7 +182,6 @@ class PracticeController:
             return False
         if done:
             self._say(done, "good")
-        self.refresh()
         return True
 
     def _say(self, sentence: str, tone: str) -> None:
