@@ -28,9 +28,7 @@ ACTIONS = (
     ActionSpec("projector", "projector", ("P",), GROUP, "balls and zone as circles on black, full screen"),
     ActionSpec("set_up_page", "set-up page", ("Ctrl+P",), GROUP, "how the balls are put down, on one page"),
     *(
-        ActionSpec(
-            f"criterion_{n}", f"criterion {n}", (f"Alt+{n}",), GROUP, f"the last one met it: {n}"
-        )
+        ActionSpec(f"criterion_{n}", f"criterion {n}", (f"Alt+{n}",), GROUP, f"the last one met it: {n}")
         for n in range(1, 5)
     ),
     ActionSpec("save_calendar", "calendar", ("Ctrl+E",), GROUP, "the timetable as a calendar file"),
