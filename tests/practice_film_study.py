@@ -86,8 +86,7 @@ def main() -> int:
         near = min(found, key=lambda one: abs(one.t_strike - at), default=None)
         hit = near is not None and abs(near.t_strike - at) < 1.0
         right += hit and near.success == made
-        print(f"{at:7.2f} s: {'made' if made else 'missed'}, {'found' if hit else 'not found'}", end="")
-        print(f", read as {'made' if near.success else 'missed'}" if hit and near else "")
+        print(f"{at:7.2f} s: {'made' if made else 'missed'}, {'found' if hit else 'not found'}")
     print(f"{len(found)} of {ATTEMPTS} found, {right} outcomes right; {len(snapshot.shots)} shots read")
     return 0 if len(found) == ATTEMPTS and right >= ATTEMPTS - 1 else 1
 
