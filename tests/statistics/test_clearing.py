@@ -6,7 +6,6 @@ import numpy as np
 
 from ripasso.core.finding.matching import FIELDS, matching
 from ripasso.core.finding.query import parse_query
-from ripasso.core.planning.clearing import Task
 from ripasso.review.planner.weighed_choices import Choice, _comes_to_table
 from ripasso.statistics.pages.pages import Side, page_of
 from ripasso.statistics.rows.search_columns import columns_of
@@ -105,7 +104,6 @@ class Clearing(unittest.TestCase):
         choices = [choice(1, goes_on=True), choice(2, goes_on=False), choice(3, goes_on=True)]
         self.assertEqual(_comes_to_table([*choices, choice(5, goes_on=True)]), [True, False, True, True])
         self.assertEqual(_comes_to_table([]), [])
-        self.assertEqual(Task(2, 1).hard, 2)
 
 
 if __name__ == "__main__":

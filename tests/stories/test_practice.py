@@ -2,7 +2,6 @@
 
 import json
 from datetime import date, timedelta
-from pathlib import Path
 from unittest.mock import patch
 
 import numpy as np
@@ -74,7 +73,7 @@ class Practice(WindowCase):
         exercise = self.plan.exercises[0]
         self.assertEqual((exercise.level, exercise.due), (1, "2026-12-02"))
         press("F3")
-        self.assertIn("It takes eight attempts".casefold()[:8], self.page.progress.lines.text().casefold())
+        self.assertIn("No trend can be told yet", self.page.progress.lines.text())
         self.assertEqual(self.page.progress.model.data(self.page.progress.model.index(0, 5)), "yes")
         self.day += timedelta(days=2)
         press("F2")
@@ -344,7 +343,6 @@ class FromTheDemo(WindowCase):
         again = type(record).model_validate_json(text)
         self.assertEqual(again, record)
         self.assertEqual(len(json.loads(text)["practice_plan"]["exercises"]), 5)
-        self.assertTrue(Path(self.workspace.path).exists())
 
 
 if __name__ == "__main__":
