@@ -237,7 +237,7 @@ class Words(unittest.TestCase):
         self.assertTrue(has_passed(asked, made))
         self.assertEqual(list(progress_lines(asked, (), None)), ["Nothing was played yet."])
         lines = list(progress_lines(asked, self.sets("0000100010", "1011010111", "1111101111"), None))
-        self.assertRegex(lines[0], r"^It rises: the odds \d")
+        self.assertRegex(lines[0], r"^It rises: \d+ % on the first day")
         self.assertRegex(lines[1], r"better\.$")
         lines = list(progress_lines(asked, self.sets("10"), ((10, 20), (12, 20))))
         self.assertIn("No trend can be told yet", lines[0])

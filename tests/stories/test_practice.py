@@ -207,6 +207,44 @@ class Practice(WindowCase):
         self.assertIn("Ctrl Z brings it back", self.said[-1])
         self.assertEqual(len(self.plan.exercises), 1)
 
+    def test_runs_are_counted_by_their_balls_and_found_in_statistics(self):
+        self.practise()
+        controller = self.page.controller
+        press("B")
+        self.assertIn("this exercise is none", self.said[-1])
+        values = {"title": "Long runs", "kind": "run", "goal": {"share": 0.3}, "due": "2026-11-30"}
+        controller.add(values, controller.snapshot.head.players[0])
+        view = self.page.exercise
+        for balls in ("31", "8", "x", "64"):
+            press("B")
+            self.assertTrue(view.balls.hasFocus())
+            view.balls.clear()
+            write(balls)
+            press("Return")
+        self.assertTrue(any("such as 23" in one for one in self.said))
+        self.assertEqual(view.counter.text(), "1 of 2")  # the first had nothing to beat
+        self.assertIn("Last: 64 balls: 4 racks and 8, 6 to the next break shot.", view.more.text())
+        self.assertIn("To beat: 34.3", view.more.text())
+        self.assertIn("A ball is made in 97.2 %", view.more.text())
+        press("Ctrl+Z")
+        self.assertIn("Longest of 2: 31 balls: 2 racks and 3", view.more.text())
+        press("Ctrl+Shift+Z")
+        press("E")
+        press("Ctrl+5")
+        page = self.window.statistics
+        page.chooser.pages.setCurrentIndex(page.chooser.pages.findData("practice"))
+        page.chooser.line.setText("exercise:long balls:>10")
+        page.refresh()
+        wait_until(lambda: not page.is_computing and page.model.page is not None, "the figures")
+        words = {row.text: row for row in page.model.page.rows}
+        (head,) = page.model.page.persons
+        self.assertEqual(words["Attempts"].figures[head].words, "2 on 1 day")
+        self.assertEqual(words["Longest run"].figures[head].words.split(":")[0], "64 balls")
+        page._choose_words("Longest", words["Longest run"].figures[head].shots)
+        page.shots.setFocus()
+        press("Return")
+        self.assertIs(self.window._stack.currentWidget(), self.page)
+
     def test_a_table_that_falls_is_found_by_clicks(self):
         self.practise()
         press("F6")
@@ -316,7 +354,7 @@ class FromTheDemo(WindowCase):
     def test_a_weak_spot_becomes_an_exercise_with_its_layout(self):
         press("Ctrl+4")
         page = self.window.practice
-        self.assertIn("of 5", page.summary.text())
+        self.assertIn("of 6", page.summary.text())
         before = len(page.controller.exercises)
         wait_until(lambda: not self.workspace.measuring.busy, "the measures", 240)
         seen = []
@@ -342,7 +380,7 @@ class FromTheDemo(WindowCase):
         text = record.model_dump_json(by_alias=True, exclude_none=True)
         again = type(record).model_validate_json(text)
         self.assertEqual(again, record)
-        self.assertEqual(len(json.loads(text)["practice_plan"]["exercises"]), 5)
+        self.assertEqual(len(json.loads(text)["practice_plan"]["exercises"]), 6)
 
 
 if __name__ == "__main__":

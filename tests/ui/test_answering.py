@@ -16,10 +16,10 @@ from ripasso.statistics.answers import Answers as AnswersOf
 from ripasso.statistics.library_index import LibraryIndex
 from ripasso.statistics.pages.attempt_pages import attempts_page
 from ripasso.statistics.pages.figures import Figure, FigurePage, FigureRow
-from ripasso.statistics.pages.pages import ATTEMPTS, CROSSED, JUDGED, OVERVIEW, PAGE_WORDS
+from ripasso.statistics.pages.pages import CROSSED, JUDGED, OVERVIEW, PAGE_WORDS
 from ripasso.statistics.pages.ready import READY
 from ripasso.store.rows.attempt_rows import StoredAttempts
-from ripasso.ui.statistics.chooser import GAME, Chooser
+from ripasso.ui.statistics.chooser import ALONE, GAME, Chooser
 from ripasso.ui.statistics.copying import page_csv
 from tests.sessions import session_data
 from tests.windows import APP, demo_library, open_copy
@@ -103,7 +103,7 @@ class Band(unittest.TestCase):
         for page in PAGE_WORDS:
             self.choose(self.chooser.pages, page)
             self.chooser._fit()
-            self.assertEqual(self.chooser.second.isHidden(), page in (OVERVIEW, ATTEMPTS, CROSSED), page)
+            self.assertEqual(self.chooser.second.isHidden(), page in ALONE, page)
             self.assertEqual(self.chooser._crossing.isHidden(), page != CROSSED, page)
 
     def test_what_is_out_of_sight_is_not_asked_for(self):
@@ -111,7 +111,7 @@ class Band(unittest.TestCase):
         self.choose(self.chooser.second, f"{BEFORE}2026-11-07")
         for page in PAGE_WORDS:
             self.choose(self.chooser.pages, page)
-            hidden = page in (OVERVIEW, ATTEMPTS, CROSSED)
+            hidden = page in ALONE
             self.assertEqual(self.chooser.choice().second, "" if hidden else f"{BEFORE}2026-11-07", page)
 
     def test_no_date_has_nothing_before_it(self):

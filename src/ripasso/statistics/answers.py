@@ -12,8 +12,10 @@ from ripasso.statistics.library_index import LibraryFacts, LibraryIndex
 from ripasso.statistics.pages.attempt_pages import attempts_page
 from ripasso.statistics.pages.figures import FigurePage
 from ripasso.statistics.pages.lines import Side
-from ripasso.statistics.pages.pages import ATTEMPTS, CROSSED, OVERVIEW, crossed_page, page_of
+from ripasso.statistics.pages.pages import ATTEMPTS, CROSSED, OVERVIEW, PRACTICE, crossed_page, page_of
+from ripasso.statistics.pages.practice_page import practice_page
 from ripasso.statistics.pages.ready import Overview, overview_of
+from ripasso.statistics.rows.attempt_columns import found_attempts
 from ripasso.store.library import Library
 
 #: Before a date, where the key of a second player would stand.
@@ -51,11 +53,12 @@ class Answers:
         facts = _chosen(everything, choice)
         if choice.page == OVERVIEW:
             return overview_of(facts, _side_of(facts, choice.first, everything.names), choice.game)
-        if choice.page == ATTEMPTS:
+        if choice.page in (ATTEMPTS, PRACTICE):
             name = everything.names.get(choice.first, choice.first)
-            sets = self._library.attempt_sets(choice.sessions)
+            sets = found_attempts(choice.query, self._library.attempt_sets(choice.sessions))
             person = None if choice.first == EVERYBODY else choice.first
-            return attempts_page(sets, person, name, everything.titles)
+            page = attempts_page if choice.page == ATTEMPTS else practice_page
+            return page(sets, person, name, everything.titles)
         sides = sides_of(choice, facts, everything.names)
         if choice.page == CROSSED:
             return crossed_page(facts, sides[0], choice.rows, choice.across, choice.counted)

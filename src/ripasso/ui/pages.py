@@ -72,6 +72,7 @@ class Pages:
 
             page = self.add("statistics", StatisticsPage(self._workspace))
             page.opened.connect(self._opener.open_session)
+            page.practised.connect(self.practise)
             page.played.connect(self._opener.play_shots)
         return cast("StatisticsPage", page)
 
@@ -96,6 +97,19 @@ class Pages:
             page = self.add("practice", PracticePage(self._workspace))
             page.played.connect(self._opener.play_shots)
         return cast("PracticePage", page)
+
+    def open_chosen(self, session: str) -> None:
+        """Review a session; one that holds nothing but a practice plan is practised."""
+        lines = self._workspace.session_lines()
+        if any(line.key == session and line.kind == "practice" and not line.racks for line in lines):
+            self.practise(session)
+        else:
+            self._opener.open_session(session)
+
+    def practise(self, session: str) -> None:
+        """Practise by the plan of a session."""
+        self.practice.controller.choose_plan(session)
+        self._opener.show_page("practice")
 
     def _practise_shot(self) -> None:
         """The shot that is reviewed becomes an exercise of its player."""

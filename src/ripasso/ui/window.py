@@ -154,7 +154,7 @@ class MainWindow(QMainWindow):
         )
         self.message = MessageLine()
         self._compose()
-        self.sessions.opened.connect(self.open_session)
+        self.sessions.opened.connect(self._pages.open_chosen)
 
     @property
     def review(self) -> ReviewPage:

@@ -70,6 +70,7 @@ FIELDS: Mapping[str, Field] = {
         run="what the visit this shot begins came to: break_and_run, run_out, won_on_break",
         ended="how the visit this shot begins ended: miss, safety, foul, rack_won",
         began="how the visit this shot begins began: own_break, miss, foul, ball_in_hand, safety",
+        outcome="of an attempt: success, failure",
     ),
     **_fields(
         "within",
@@ -77,6 +78,7 @@ FIELDS: Mapping[str, Field] = {
         session="a part of the session's title",
         date="the beginning of a date: 2026-11",
         note="a part of a note or a comment",
+        exercise="a part of the title of an exercise or a set of attempts",
     ),
     **_fields(
         "many",
@@ -88,6 +90,7 @@ FIELDS: Mapping[str, Field] = {
         off="cushions that the plan goes off: head, foot, left, right",
         sheet="of the break sheet: kind_cut, spread_good, next_on_yes and so on",
         taken="snooker: free_ball, replaced",
+        changed="before an attempt: aim, side, height, pace, pocket_side, other",
         fouls="by their names: cue_ball_scratch, in_off and so on",
         expected="who expected it, and rightly or not: ada:hit, ada:miss",
         event="cluster_opened, ball_freed, snooker_laid and so on",
@@ -130,6 +133,7 @@ FIELDS: Mapping[str, Field] = {
         clear="chance to clear the rack before the shot, worked out, 0 to 1",
         clear_choice="what the choice took of the chance to clear",
         clear_stroke="what the stroke took of the chance to clear; below 0 where it gained",
+        balls="of a run that was practised",
         percent="pace of the stroke, of the hardest",
         raised="how far the cue was raised, degrees",
     ),
@@ -153,7 +157,7 @@ FIELDS: Mapping[str, Field] = {
 }
 
 #: Where a word without a field is looked for.
-ANYWHERE = ("note", "player", "session", "tag")
+ANYWHERE = ("note", "player", "session", "tag", "exercise")
 
 
 def matching(query: Query | None, columns: Columns) -> Flags:

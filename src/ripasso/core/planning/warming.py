@@ -47,4 +47,6 @@ if __name__ == "__main__":
     if "idle" in sys.argv:
         with contextlib.suppress(OSError):
             os.nice(10)
-    warm_up()
+    # The cache folder can go while this runs, as where a first run is ended: then nothing is kept.
+    with contextlib.suppress(FileNotFoundError):
+        warm_up()

@@ -10,7 +10,9 @@ from datetime import date, timedelta
 from ripasso.core.json_data import JsonObject
 from ripasso.core.practice.due import Goal, after_set, passed
 from ripasso.demo.matches import scenario
+from ripasso.review.practice.run_words import run_succeeds
 from ripasso.review.record.model import FORMAT, VERSION, Session
+from ripasso.review.record.practice import Exercise
 
 FIRST = date(2026, 10, 26)
 #: Exercises with the chance of a success at first and at last, and the days between which they were played.
@@ -70,14 +72,23 @@ EXERCISES: tuple[JsonObject, ...] = (
         "attempts": 20,
         "minutes": 15,
     },
+    {
+        "id": "long-runs",
+        "title": "Long runs, rack after rack",
+        "kind": "run",
+        "goal": {"share": 0.3},
+        "attempts": 6,
+        "minutes": 30,
+    },
 )
-#: The chance of a success in the first set and in the last one.
+#: The chance of a success in the first set and in the last one; of a run that of each ball.
 CHANCES = {
     "stop-5": (0.4, 0.85),
     "ladder-stun": (0.6, 0.7),
     "lag": (0.55, 0.6),
     "ghost-seven": (0.4, 0.5),
     "bank-or-safe": (0.4, 0.45),
+    "long-runs": (0.9, 0.94),
 }
 SETS = 4
 #: How much the table falls to the left (mm per metre); the ways of its rolls, along and across, both ways.
@@ -106,9 +117,10 @@ def practice() -> Session:
     done: list[JsonObject] = []
     for place, exercise in enumerate(EXERCISES):
         day, level = FIRST + timedelta(days=place), 0
+        runs: list[int] = []
         for number in range(1, SETS + 1):
-            attempts = _attempts(exercise, number, chance)
-            outcomes = [one["outcome"] == "success" for one in attempts]
+            attempts = _attempts(exercise, number, chance, runs)
+            outcomes = [_OUTCOMES[one.get("outcome")] for one in attempts]
             name = f"{exercise['id']}-{number}"
             kept: JsonObject = {
                 key: exercise[key] for key in ("layout", "target", "criteria") if key in exercise
@@ -134,9 +146,15 @@ def practice() -> Session:
     return Session.model_validate_json(json.dumps(_session(exercises, sets, done)))
 
 
-def _attempts(exercise: JsonObject, number: int, chance: random.Random) -> list[JsonObject]:
+_OUTCOMES = {"success": True, "failure": False, None: None}
+
+
+def _attempts(exercise: JsonObject, number: int, chance: random.Random, runs: list[int]) -> list[JsonObject]:
+    """The attempts of a set; `runs` are those before, where runs are counted."""
     first, last = CHANCES[exercise["id"]]
     share = first + (last - first) * (number - 1) / (SETS - 1)
+    if exercise["kind"] == "run":
+        return [_run(exercise, n, share, chance, runs) for n in range(1, exercise["attempts"] + 1)]
     attempts = []
     for n in range(1, exercise["attempts"] + 1):
         success = chance.random() < share
@@ -149,6 +167,21 @@ def _attempts(exercise: JsonObject, number: int, chance: random.Random) -> list[
     if exercise["id"] == "stop-5" and number == 2:
         attempts[8]["changed"] = [{"what": "height", "by": "a tip lower", "unit": "text"}]
     return attempts
+
+
+def _run(
+    exercise: JsonObject, number: int, ball: float, chance: random.Random, runs: list[int]
+) -> JsonObject:
+    """A run that ends with the first ball missed."""
+    balls = 0
+    while chance.random() < ball:
+        balls += 1
+    attempt: JsonObject = {"number": number, "count": balls}
+    outcome = run_succeeds(Exercise.model_validate_json(json.dumps(exercise)), balls, runs)
+    if outcome is not None:
+        attempt["outcome"] = "success" if outcome else "failure"
+    runs.append(balls)
+    return attempt
 
 
 def _session(exercises: list[JsonObject], sets: list[JsonObject], done: list[JsonObject]) -> JsonObject:

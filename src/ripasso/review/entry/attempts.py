@@ -158,23 +158,25 @@ def attempt_set(snapshot: Snapshot, key: str) -> AttemptSet | None:
 
 def with_attempt(
     made: AttemptSet,
-    outcome: bool,
+    outcome: bool | None,
     film: tuple[str, float] | None = None,
     changed: Sequence[JsonObject] = (),
     miss: str | None = None,
     way: int | None = None,
     met: Mapping[str, bool] | None = None,
+    balls: int | None = None,
 ) -> Values:
     """One attempt more. A success meets every criterion; of a failure nothing is said but what is asked.
 
-    `way` is which of the ways of an exercise was played (0 first), `met` which criteria, where that is known.
+    `way` is which of the ways of an exercise was played (0 first), `met` which criteria, where that is known,
+    `balls` those of a run. An `outcome` of None is not judged.
     """
     attempts = [serialize(one) for one in made.attempts or ()]
-    attempt: JsonObject = {
-        "number": len(attempts) + 1,
-        "outcome": "success" if outcome else "failure",
-        "on_film": film is not None,
-    }
+    attempt: JsonObject = {"number": len(attempts) + 1, "on_film": film is not None}
+    if outcome is not None:
+        attempt["outcome"] = "success" if outcome else "failure"
+    if balls is not None:
+        attempt["count"] = balls
     if film is not None:
         attempt |= {"recording": film[0], "t_strike": film[1]}
     if changed:

@@ -119,34 +119,76 @@ def progress_lines(
 
     `matches`: made of attempts of the same slice before and since the exercise's first set.
     """
-    judged = [
-        (date.fromisoformat(made.date).toordinal() if made.date else 0, outcome)
-        for made in sets
-        for outcome in outcomes_of(made.attempts or ())
-        if outcome is not None
-    ]
+    judged = _judged(sets)
     if not judged:
         yield "Nothing was played yet."
         return
-    yield _trend_words(trend([day for day, _ in judged], [outcome for _, outcome in judged]))
-    half = len(judged) // 2
-    if half:
-        first, last = [made for _, made in judged[:half]], [made for _, made in judged[half:]]
-        found = change((sum(first), len(first)), (sum(last), len(last)))
-        yield f"First half and second half: {change_words(found)}."
+    yield trend_words(trend_of(sets))
+    halves = change_in(sets)
+    if halves:
+        yield f"First half and second half: {halves}."
     if matches is not None:
         yield f"The same in matches, before and since: {change_words(change(*matches))}."
     share = sum(made for _, made in judged) / len(judged)
     yield f"To see a change of 10 points it takes {attempts_to_see(share)} attempts before and after it."
 
 
-def _trend_words(found: Trend) -> str:
+def _judged(sets: Sequence[AttemptSet]) -> list[tuple[int, bool]]:
+    """Every attempt that was judged: the number of its day, and whether it succeeded."""
+    return [
+        (date.fromisoformat(made.date).toordinal() if made.date else 0, outcome)
+        for made in sets
+        for outcome in outcomes_of(made.attempts or ())
+        if outcome is not None
+    ]
+
+
+def trend_of(sets: Sequence[AttemptSet]) -> Trend:
+    """How an exercise went over its days."""
+    judged = _judged(sets)
+    return trend([day for day, _ in judged], [outcome for _, outcome in judged])
+
+
+def change_in(sets: Sequence[AttemptSet]) -> str:
+    """The first half of an exercise's attempts beside the second, in words; "" for fewer than two."""
+    judged = _judged(sets)
+    half = len(judged) // 2
+    if not half:
+        return ""
+    first, last = [made for _, made in judged[:half]], [made for _, made in judged[half:]]
+    return change_words(change((sum(first), len(first)), (sum(last), len(last))))
+
+
+def trend_words(found: Trend) -> str:
+    """Whether it rises or falls: the chance on the first and on the last day, with the odds' interval."""
     if found.ratio is None or found.low is None or found.high is None:
         return "No trend can be told yet: it takes eight attempts, on two days, made and missed."
-    odds = f"the odds {found.ratio:.2f} times in 30 days ({found.low:.2f} to {found.high:.2f})"
+    ratio, low, high = (_times(one) for one in (found.ratio, found.low, found.high))
+    odds = f"odds {ratio} times in 30 days, {low} to {high}"
+    if found.start is not None and found.end is not None:
+        odds = f"{100 * found.start:.0f} % on the first day, {100 * found.end:.0f} % on the last ({odds})"
     if found.low > 1:
         return f"It rises: {odds}."
     return f"It falls: {odds}." if found.high < 1 else f"No trend to be told from chance: {odds}."
+
+
+def trend_in_short(found: Trend) -> str:
+    """The same in few words, for a table."""
+    if found.start is None or found.end is None or found.low is None or found.high is None:
+        return "too little to tell"
+    verdict = "not to be told from chance"
+    if found.low > 1:
+        verdict = "it rises"
+    elif found.high < 1:
+        verdict = "it falls"
+    return f"{100 * found.start:.0f} to {100 * found.end:.0f} %, first to last day: {verdict}"
+
+
+def _times(ratio: float) -> str:
+    """A ratio of odds; beyond a hundred times its digits say nothing."""
+    if ratio >= 100:
+        return "over 100"
+    return f"{ratio:.2f}" if ratio >= 0.01 else "under 0.01"
 
 
 def change_words(found: Change) -> str:

@@ -12,7 +12,7 @@ from ripasso.core.inference.intervals import FEW, rate
 from ripasso.core.measures.attempts import change_effects
 from ripasso.drawing.charts import Axis, Chart, Series
 from ripasso.review.entry.attempts import amounts_of, figures_of, outcomes_of
-from ripasso.review.language.vocabulary import word
+from ripasso.review.language.vocabulary import count, word
 from ripasso.review.record.people import persons
 from ripasso.review.record.practice import Attempt, AttemptSet
 from ripasso.statistics.pages.figures import AttemptLine, Figure, FigurePage, FigureRow
@@ -42,14 +42,11 @@ def attempts_page(
         start = len(lines)
         attempts = one.record.attempts or ()
         title = one.record.title or one.record.id
-        for attempt in attempts:
-            changed = ", ".join(str(c.what) for c in attempt.changed or () if c.what)
-            place = (one.session, titles.get(one.session, ""), title, attempt.number)
-            lines.append(AttemptLine(*place, changed, _words(attempt)))
+        lines += [attempt_line(one.session, titles.get(one.session, ""), one.record, a) for a in attempts]
         places = np.arange(start, len(lines), dtype=np.int64)
         rows += [
             FigureRow(f"{one.session} {one.record.id} {key}", title, text, {head: figure})
-            for key, text, figure in _rows(one.record, places)
+            for key, text, figure in _rows(one, places)
         ]
         amounts += _amount_charts(title, f"{one.session} {one.record.id}", one.record, places)
         series.append(_progress(title, ROLES[i % len(ROLES)], attempts, places))
@@ -75,13 +72,20 @@ def attempts_page(
     )
 
 
+def attempt_line(session: str, title: str, made: AttemptSet, attempt: Attempt) -> AttemptLine:
+    """An attempt in the list behind a figure."""
+    changed = ", ".join(str(one.what) for one in attempt.changed or () if one.what)
+    return AttemptLine(session, title, made.title or made.id, attempt.number, changed, _words(attempt))
+
+
 def _rank(record: AttemptSet) -> tuple[bool, float]:
     found = figures_of(record).rate
     return found.rate is None, found.rate or 0.0
 
 
 def _words(attempt: Attempt) -> str:
-    parts = [word(attempt.outcome) if attempt.outcome else "not judged", _changed(attempt)]
+    balls = count(attempt.count, "ball") if attempt.count is not None else ""
+    parts = [word(attempt.outcome) if attempt.outcome else "not judged", balls, _changed(attempt)]
     return ", ".join(part for part in parts if part)
 
 
@@ -89,15 +93,18 @@ def _changed(attempt: Attempt) -> str:
     return ", ".join(f"{one.what}: {one.by}" for one in attempt.changed or () if one.what)
 
 
-def _rows(record: AttemptSet, places: np.ndarray) -> Iterator[tuple[str, str, Figure]]:
+def _rows(stored: StoredAttempts, places: np.ndarray) -> Iterator[tuple[str, str, Figure]]:
+    record = stored.record
     attempts = record.attempts or ()
     outcomes, figures = outcomes_of(attempts), figures_of(record)
     judged = places[np.array([one is not None for one in outcomes], dtype=np.bool_)]
     yield "rate", "Successes", Figure(judged, figures.rate)
     first, tries = figures.until_first_success, figures.tries
     until = places[:first] if first is not None else places
-    words = "none yet" if first is None else str(first)
-    yield "first", "Attempts until the first success", Figure(until, words=words)
+    # Of attempts that were searched for it is not said what lay between them.
+    if stored.is_whole:
+        words = "none yet" if first is None else str(first)
+        yield "first", "Attempts until the first success", Figure(until, words=words)
     if tries.value is not None:
         high = "more" if tries.high is None else f"{tries.high:.1f}"
         words = f"{tries.value:.1f} ({tries.low or 0:.1f} to {high})"
@@ -105,8 +112,14 @@ def _rows(record: AttemptSet, places: np.ndarray) -> Iterator[tuple[str, str, Fi
     if record.before_count:
         words = f"at least {record.before_count}"
         yield "before", "Attempts before that nobody counted", Figure(places[:0], words=words)
-    yield from _said_rows(record, places)
-    for effect in change_effects(outcomes, [_changed(one) for one in attempts]):
+    yield from said_rows(record, places)
+    if stored.is_whole:
+        yield from _change_rows(record, places)
+
+
+def _change_rows(record: AttemptSet, places: np.ndarray) -> Iterator[tuple[str, str, Figure]]:
+    attempts = record.attempts or ()
+    for effect in change_effects(outcomes_of(attempts), [_changed(one) for one in attempts]):
         end = effect.at - 1 + effect.after.of
         yield (
             f"change {effect.at}",
@@ -115,7 +128,7 @@ def _rows(record: AttemptSet, places: np.ndarray) -> Iterator[tuple[str, str, Fi
         )
 
 
-def _said_rows(record: AttemptSet, places: np.ndarray) -> Iterator[tuple[str, str, Figure]]:
+def said_rows(record: AttemptSet, places: np.ndarray) -> Iterator[tuple[str, str, Figure]]:
     """What was said of the attempts: each criterion, how they missed, the causes, where they came to rest."""
     attempts = record.attempts or ()
 

@@ -27,13 +27,14 @@ from ripasso.statistics.pages.shot_pages import SHOT_PAGES
 
 PAGES: Mapping[str, PageKind] = {**SHOT_PAGES, **JUDGEMENT_PAGES, **MATCH_PAGES, **SAID_PAGES}
 #: Pages of another kind before and after those, with their words.
-OVERVIEW, JUDGED, CROSSED, ATTEMPTS = "overview", "judged", "crossed", "attempts"
+OVERVIEW, JUDGED, CROSSED, ATTEMPTS, PRACTICE = "overview", "judged", "crossed", "attempts", "practice"
 PAGE_WORDS: Mapping[str, str] = {
     OVERVIEW: "Overview",
     JUDGED: "As judged",
     **{name: kind.words for name, kind in PAGES.items()},
     CROSSED: "Any two crossed",
     ATTEMPTS: "Attempts",
+    PRACTICE: "Practice",
 }
 
 

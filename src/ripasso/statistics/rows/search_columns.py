@@ -1,4 +1,7 @@
-"""Columns for the search line: from a library's rows, or from sessions as files hold them."""
+"""Columns for the search line: from a library's rows, or from sessions as files hold them.
+
+What only attempts have (`attempt_columns`) is nothing of a shot.
+"""
 
 from __future__ import annotations
 
@@ -120,6 +123,8 @@ class SearchColumns(Mapping[str, npt.NDArray[Any]]):
     def _number(self, name: str) -> npt.NDArray[Any]:
         facts = self._facts
         match name:
+            case "balls":
+                return np.full(len(facts), np.nan)
             case "rack" | "root":
                 return _known(facts.ints(name))
             case "feathers":
@@ -146,6 +151,8 @@ class SearchColumns(Mapping[str, npt.NDArray[Any]]):
                 return self._coded("person", lambda key: self._names.get(key, ""))
             case "error" | "unforced" | "forced":
                 return self._coded("errors", partial(_error_kinds, _ERRORS[name]))
+            case "exercise" | "outcome" | "changed":
+                return self._coded("session_key", lambda _key: "")
         return self._coded(_COLUMN_OF.get(name, name), _findable)
 
     def _coded(self, column: str, words: Callable[[str], str]) -> Coded:

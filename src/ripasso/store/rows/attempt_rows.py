@@ -16,11 +16,15 @@ from ripasso.store.rows import tables
 
 @dataclass(frozen=True)
 class StoredAttempts:
-    """A set of attempts; `head` is its session without racks and sets."""
+    """A set of attempts; `head` is its session without racks and sets.
+
+    `is_whole` is not so where a search left some of its attempts out.
+    """
 
     session: str
     head: Session
     record: AttemptSet
+    is_whole: bool = True
 
 
 def attempt_sets(connection: Connection, sessions: Sequence[str] | None) -> list[StoredAttempts]:

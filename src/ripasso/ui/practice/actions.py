@@ -12,6 +12,7 @@ ACTIONS = (
     ActionSpec("attempt_granted", "granted", ("X",), GROUP, "the last one is granted against the criteria"),
     ActionSpec("attempt_back", "take back", ("Backspace",), GROUP, "take the last attempt back"),
     ActionSpec("attempt_change", "changed", ("C",), GROUP, "what is changed next, one thing at a time"),
+    ActionSpec("attempt_balls", "balls run", ("B",), GROUP, "one run more, by its balls"),
     ActionSpec("attempt_on_film", "from the film", ("F",), GROUP, "the next attempt that the film shows"),
     ActionSpec("end_set", "end the set", ("E",), GROUP, "passed or not: level and date follow"),
     ActionSpec("put_off", "not today", ("S",), GROUP, "due tomorrow, on the same level"),

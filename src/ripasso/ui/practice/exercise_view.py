@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
 from ripasso.core.practice.ladder import LadderRule, rungs
@@ -14,6 +15,7 @@ from ripasso.drawing.primitives import Primitive
 from ripasso.review.entry.attempts import change_words, effects_of, figures_of, outcomes_of
 from ripasso.review.language.vocabulary import count
 from ripasso.review.measuring.measuring import core_zone
+from ripasso.review.practice.run_words import run_lines
 from ripasso.review.practice.words import CARE, KINDS, ball_lines, standing_words
 from ripasso.review.record.practice import Attempt, AttemptSet, Exercise
 from ripasso.ui.practice.practice_controller import PracticeController
@@ -23,8 +25,9 @@ from ripasso.ui.widgets.basics import label, panel
 from ripasso.ui.widgets.table_view import TableView
 
 NOTHING = "N makes an exercise, W shows what costs most racks, and Ctrl ⇧ A in Review takes a shot here."
-#: Sizes of letters, before the theme's scale.
-COUNTER_PX, SAID_PX, AREA_PX = 110, 24, 26
+#: Sizes of letters in a view of `PLAIN_WIDTH_PX`, before the theme's scale; in a wider one they grow.
+COUNTER_PX, SAID_PX, MORE_PX, AREA_PX = 110, 24, 13, 26
+PLAIN_WIDTH_PX, MOST_GROWTH = 840, 1.8
 AREA_HEIGHT_PX = 92
 
 
@@ -34,15 +37,14 @@ class ExerciseView(QWidget):
     def __init__(self, theme: Theme, controller: PracticeController) -> None:
         super().__init__()
         self._theme, self._controller = theme, controller
+        self._grown = 0.0
         self.table = TableView(theme)
         self.set_up = label("", "caption", wrap=True)
         self.set_up.setAccessibleName("How the balls are put down")
         self.title = label("", "title", wrap=True)
         self.counter = label("", "counter")
         self.counter.setAccessibleName("Made of attempts")
-        self.counter.setStyleSheet(f"font-size: {theme.px(COUNTER_PX)}px; font-weight: 600")
         self.said = label("", "", wrap=True)
-        self.said.setStyleSheet(f"font-size: {theme.px(SAID_PX)}px")
         self.strip = AttemptStrip(theme)
         self.more = label("", "caption", wrap=True)
         self.pending = label("", "title", wrap=True)
@@ -50,18 +52,18 @@ class ExerciseView(QWidget):
         self.change.setPlaceholderText("C: one thing changed next: aim 2 mm, pace 10 %, side 1/4 ball")
         self.change.setAccessibleName("What is changed next")
         self.change.returnPressed.connect(self._say_change)
+        self.balls = QLineEdit()
+        self.balls.setPlaceholderText("B: the balls of a run, such as 23")
+        self.balls.setAccessibleName("Balls of the run")
+        self.balls.returnPressed.connect(self._say_balls)
         self.made, self.missed = self._area("made   G", True), self._area("missed   M", False)
         self._compose()
+        self._fit_letters()
 
     def _area(self, text: str, success: bool) -> QPushButton:
         button = QPushButton(text)
         button.setFocusPolicy(Qt.FocusPolicy.TabFocus)
-        button.setMinimumHeight(self._theme.px(AREA_HEIGHT_PX))
         button.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
-        colour = self._theme.colour("good" if success else "bad").name()
-        button.setStyleSheet(
-            f"font-size: {self._theme.px(AREA_PX)}px; font-weight: 600; border: 3px solid {colour}"
-        )
         button.clicked.connect(lambda _checked=False: self._controller.count(success))
         return button
 
@@ -76,6 +78,7 @@ class ExerciseView(QWidget):
             right.addWidget(part)
         right.addStretch(1)
         right.addWidget(self.pending)
+        right.addWidget(self.balls)
         right.addWidget(self.change)
         right.addLayout(areas)
         row = QHBoxLayout(self)
@@ -84,16 +87,43 @@ class ExerciseView(QWidget):
         row.addWidget(panel(left), 1)
         row.addWidget(panel(right), 1)
 
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self._fit_letters()
+
+    def _fit_letters(self) -> None:
+        """Letters grow with the view: a large screen stands far away."""
+        plain = self._theme.px(PLAIN_WIDTH_PX)
+        grown = min(MOST_GROWTH, max(1.0, self.width() / plain))
+        if grown == self._grown:
+            return
+        self._grown = grown
+        sizes = ((self.counter, COUNTER_PX, 600), (self.said, SAID_PX, 400), (self.pending, SAID_PX, 600))
+        for part, size, weight in sizes:
+            part.setStyleSheet(f"font-size: {round(grown * self._theme.px(size))}px; font-weight: {weight}")
+        for part in (self.more, self.set_up):
+            part.setStyleSheet(f"font-size: {round(grown * self._theme.px(MORE_PX))}px")
+        for area, role in ((self.made, "good"), (self.missed, "bad")):
+            size, colour = round(grown * self._theme.px(AREA_PX)), self._theme.colour(role).name()
+            area.setStyleSheet(f"font-size: {size}px; font-weight: 600; border: 3px solid {colour}")
+            area.setMinimumHeight(round(grown * self._theme.px(AREA_HEIGHT_PX)))
+
     def _say_change(self) -> None:
         self._controller.change(self.change.text())
         self.change.clear()
         self.setFocus()
+
+    def _say_balls(self) -> None:
+        if self._controller.count_run(self.balls.text()):
+            self.balls.clear()
+            self.setFocus()
 
     def show_exercise(self, spec: TableSpec, unit: str) -> None:
         """Show what is in hand; without an exercise how one is made."""
         exercise, running = self._controller.exercise, self._controller.running
         for area in (self.made, self.missed, self.change):
             area.setEnabled(exercise is not None)
+        self.balls.setVisible(exercise is not None and exercise.kind == "run")
         self._show_table(spec, unit, exercise)
         if exercise is None:
             self.title.setText("No exercise yet")
@@ -109,7 +139,10 @@ class ExerciseView(QWidget):
         self.said.setText(standing_words(exercise, running))
         attempts = (running.attempts if running is not None else None) or ()
         self.strip.show_attempts(attempts)
-        self.more.setText("\n".join(more_lines(exercise, running)) or CARE)
+        lines = more_lines(exercise, running)
+        if exercise.kind == "run":
+            lines = [*run_lines(exercise, self._controller.sets), *lines]
+        self.more.setText("\n".join(lines) or CARE)
         waiting = Attempt.model_validate({"number": 1, "changed": tuple(self._controller.state.changes)})
         words = change_words(waiting)
         self.pending.setText(f"Changed for the next: {words}" if words else "")

@@ -81,6 +81,7 @@ class PracticePage(QWidget):
                 "attempt_granted": controller.grant,
                 "attempt_back": controller.take_back,
                 "attempt_change": self.exercise.change.setFocus,
+                "attempt_balls": self._count_balls,
                 "attempt_on_film": controller.count_on_film,
                 "end_set": controller.end,
                 "put_off": controller.put_off,
@@ -282,6 +283,13 @@ class PracticePage(QWidget):
     ) -> None:
         """An exercise that was made elsewhere, such as from a shot in Review."""
         self.controller.add(values, player, game, table)
+
+    def _count_balls(self) -> None:
+        """Ask for the balls of a run; another exercise says that it has none."""
+        if self.exercise.balls.isVisible():
+            self.exercise.balls.setFocus()
+        else:
+            self.controller.count_run("")
 
     def _edit(self) -> None:
         exercise = self.controller.exercise

@@ -37,6 +37,7 @@ from ripasso.review.practice.exercises import (
     skip,
 )
 from ripasso.review.practice.film_attempts import attempts_on_film
+from ripasso.review.practice.run_words import run_succeeds, runs_of
 from ripasso.review.practice.words import due_words, ended_words
 from ripasso.review.record.model import Player
 from ripasso.review.record.people import person_key
@@ -45,6 +46,9 @@ from ripasso.store.errors import LibraryError
 from ripasso.ui.workspace import Workspace
 
 KIND = "practice"
+#: No run is longer.
+MOST_BALLS = 1000
+COUNTED = {True: "Count a success", False: "Count a failure", None: "Count an attempt"}
 
 
 @dataclass
@@ -250,11 +254,15 @@ class PracticeController:
 
     def count(
         self,
-        success: bool,
+        success: bool | None,
         film: tuple[str, float] | None = None,
         met: Mapping[str, bool] | None = None,
+        balls: int | None = None,
     ) -> None:
-        """One attempt more; the first one begins the set. `met` says which criteria it met, where known."""
+        """One attempt more; the first one begins the set. `met` says which criteria it met, where known.
+
+        `balls` are those of a run.
+        """
         name = self.state.exercise
         if name is None:
             self._say("There is no exercise yet: N makes one, W finds weak spots.", "plain")
@@ -267,10 +275,24 @@ class PracticeController:
         self.state.changes = []
         self._change_set(
             lambda made: with_attempt(
-                made, success, film, changed=changes, way=_way(exercise, made), met=met
+                made, success, film, changed=changes, way=_way(exercise, made), met=met, balls=balls
             ),
-            "Count a success" if success else "Count a failure",
+            COUNTED[success],
         )
+
+    def count_run(self, text: str) -> bool:
+        """Count a run by its balls, as typed; whether it succeeds follows from them."""
+        exercise = self.exercise
+        if exercise is None or exercise.kind != "run":
+            self._say("Balls are counted of a run; this exercise is none.", "plain")
+            return False
+        if not text.strip().isdecimal() or int(text) > MOST_BALLS:
+            self._say(f"A run is a number of balls up to {MOST_BALLS}, such as 23.", "unsure")
+            return False
+        run = int(text)
+        earlier = runs_of(one for made in self.sets for one in made.attempts or ())
+        self.count(run_succeeds(exercise, run, earlier), balls=run)
+        return True
 
     def count_on_film(self) -> None:
         """Count the next shot of this session that begins from the exercise's layout, as the film has it."""

@@ -12,14 +12,22 @@ from ripasso.core.finding import FIELDS, parse_query
 from ripasso.review.language.translation import tr
 from ripasso.review.language.vocabulary import word
 from ripasso.statistics.answers import BEFORE, EVERYBODY, Choice
-from ripasso.statistics.pages.pages import ATTEMPTS, COUNTED, CROSSED, OVERVIEW, PAGE_WORDS, WAY_WORDS
+from ripasso.statistics.pages.pages import (
+    ATTEMPTS,
+    COUNTED,
+    CROSSED,
+    OVERVIEW,
+    PAGE_WORDS,
+    PRACTICE,
+    WAY_WORDS,
+)
 from ripasso.store.session_list import SessionLine, told_apart
 from ripasso.ui.widgets.basics import label
 
 NOBODY = "nobody"
 GAME = "game:"  # before a game, where a session's key would stand
 #: Pages of one player.
-ALONE = (OVERVIEW, ATTEMPTS, CROSSED)
+ALONE = (OVERVIEW, ATTEMPTS, PRACTICE, CROSSED)
 
 
 class Chooser(QFrame):
@@ -120,6 +128,10 @@ class Chooser(QFrame):
             self._seconds_filled = True
             self.second.setCurrentIndex(2)
 
+    def page(self) -> str:
+        """The page that is chosen."""
+        return str(self.pages.currentData())
+
     def names(self) -> Mapping[str, str]:
         """The people that are offered."""
         return {self.first.itemData(i): self.first.itemText(i) for i in range(self.first.count())}
@@ -129,7 +141,7 @@ class Chooser(QFrame):
         sessions = self._chosen_sessions()
         looked_at = None if sessions is None else frozenset(sessions)
         games = {line.game or "" for line in self._lines if looked_at is None or line.key in looked_at}
-        page = str(self.pages.currentData())
+        page = self.page()
         other = (self.second.currentData() if page not in ALONE else None) or NOBODY
         return Choice(
             page=page,

@@ -21,6 +21,7 @@ from ripasso.review.document.document import Changed
 from ripasso.review.language.vocabulary import count
 from ripasso.statistics.answers import Answers
 from ripasso.statistics.pages.figures import Figure, FigurePage, FigureRow
+from ripasso.statistics.pages.pages import ATTEMPTS, PRACTICE
 from ripasso.statistics.pages.ready import Overview
 from ripasso.store.errors import LibraryError
 from ripasso.store.session_list import told_apart
@@ -45,7 +46,11 @@ LEGEND = (
 
 
 NO_ROWS = "Nothing of this kind is recorded in these sessions."
-NO_ATTEMPTS = "No attempts in these sessions. Ctrl A in Review counts a shot that is played again."
+#: What is said where a page has nothing, and how it comes to have something.
+NOTHING = {
+    ATTEMPTS: "No attempts in these sessions. Ctrl A in Review counts a shot that is played again.",
+    PRACTICE: "No exercise was played in these sessions. Practice (Ctrl 4) counts attempts at exercises.",
+}
 SESSION_SHARE = 0.11  # of the page
 SESSION_PX = 124  # what is said of a shot needs the room
 #: Several sessions may be measured in a row; they are read again together.
@@ -53,10 +58,14 @@ TOGETHER_MS = 300
 
 
 class StatisticsPage(QWidget):
-    """Figures of one or two players; `opened` brings a session and a shot to review."""
+    """Figures of one or two players; `opened` brings a session and a shot to review.
+
+    `practised` brings the session of a practice plan.
+    """
 
     opened = pyqtSignal(str, str)
     played = pyqtSignal(list)
+    practised = pyqtSignal(str)
 
     def __init__(self, workspace: Workspace) -> None:
         super().__init__()
@@ -241,7 +250,8 @@ class StatisticsPage(QWidget):
             return
         self._titles = told_apart((line.key, line.title, line.date) for line in lines)
         self.chooser.offer(lines, persons)
-        self._stack.setCurrentIndex(1 if persons and any(line.shots for line in lines) else 0)
+        has_figures = any(line.shots or line.kind == PRACTICE for line in lines)
+        self._stack.setCurrentIndex(1 if persons and has_figures else 0)
         self._compute()
 
     def _compute(self) -> None:
@@ -270,7 +280,7 @@ class StatisticsPage(QWidget):
         self.model.show_page(page)
         words = page.warning
         if not words and not page.rows:
-            words = NO_ROWS if page.attempts is None else NO_ATTEMPTS
+            words = NOTHING.get(self.chooser.page(), NO_ROWS)
         self._warning.setText(words)
         self._warning.setVisible(bool(words))
         self.chart.show_charts(page.charts)
@@ -322,7 +332,8 @@ class StatisticsPage(QWidget):
         attempts = self._page.attempts if isinstance(self._page, FigurePage) else None
         if attempts is not None:
             self.shot_model.show_attempts(attempts, shots)
-            self._hint.setText(f"{count(len(shots), 'attempt')} · Return opens their session in Review")
+            where = "Practice" if self.chooser.page() == PRACTICE else "Review"
+            self._hint.setText(f"{count(len(shots), 'attempt')} · Return opens their session in {where}")
         else:
             self.shot_model.show_shots(self._page.facts, shots, self._titles, figure)
             # A cell of the table may be too narrow for its figure.
@@ -362,7 +373,9 @@ class StatisticsPage(QWidget):
     def _open_shot(self) -> None:
         selection = self.shots.selectionModel()
         rows = selection.selectedRows() if selection is not None else []
-        if rows:
+        if rows and self.chooser.page() == PRACTICE:
+            self.practised.emit(self.shot_model.place(rows[0].row())[0])
+        elif rows:
             self.opened.emit(*self.shot_model.place(rows[0].row()))
 
 
