@@ -6,7 +6,7 @@ VENV := .venv
 RUN := $(VENV)/bin/python
 READY := $(VENV)/.ready
 
-# What the Qt, film and vision libraries need of the system; tests/test_system_packages.py holds the list
+# What the Qt, film, vision and page libraries need of the system; tests/test_system_packages.py holds the list
 # against what they link to.
 SYSTEM_PACKAGES := \
 	python3-venv \
@@ -15,6 +15,7 @@ SYSTEM_PACKAGES := \
 	libxcb1 libxcb-cursor0 libxcb-icccm4 libxcb-image0 libxcb-keysyms1 libxcb-randr0 \
 	libxcb-render-util0 libxcb-render0 libxcb-shape0 libxcb-shm0 libxcb-sync1 libxcb-util1 \
 	libxcb-xfixes0 libxcb-xkb1 libpulse0 \
+	libpango-1.0-0 libpangoft2-1.0-0 libharfbuzz-subset0 \
 	xvfb xauth
 
 # Tests run without any network where the system lets us take it away; Python's sockets are refused anyway.

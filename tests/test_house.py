@@ -14,8 +14,8 @@ BENCHMARKS = ROOT / "benchmarks"
 #: The rooms of each package from the ground floor up: one may use those before it, never those after it.
 ROOMS = {
     "": (
-        *("core", "film", "drawing", "review", "store", "statistics", "demo", "ui"),
-        *("reading_command", "report_lines", "planning_command", "cli", "__main__"),
+        *("core", "film", "drawing", "review", "store", "statistics", "demo", "report", "ui"),
+        *("reading_command", "report_lines", "planning_command", "report_command", "cli", "__main__"),
     ),
     "core": (
         *("json_data", "compiled_folder", "table", "geometry", "rules", "inference", "measures"),
@@ -45,7 +45,7 @@ ROOMS = {
         *("errors", "file", "rows", "migrations", "opening", "held_file"),
         *("session_list", "session_file", "layouts_file", "library", "recovering"),
     ),
-    "statistics": ("rows", "library_index", "report", "pages", "answers"),
+    "statistics": ("rows", "library_index", "report", "pages", "tables", "answers"),
     "demo": ("matches", "filming", "film_plans", "library"),
     "ui": (
         *("resources", "theme", "painting", "sheet_picture", "services", "actions", "widgets", "key_sheet"),
@@ -59,14 +59,18 @@ ROOMS = {
 }
 #: What a room may not use although it stands above.
 APART = {"store": {"film", "drawing"}, "drawing": {"film"}, "review": {"film"}, "statistics": {"film"}}
-WITHOUT_QT = ("core", "review", "film", "store", "drawing", "statistics", "demo")
+WITHOUT_QT = ("core", "review", "film", "store", "drawing", "statistics", "demo", "report")
 #: All that may be loaded before the first picture is seen, by the beginning of its name.
 FIRST = (
     *("PyQt6.", "platformdirs.", "ripasso.review.language.", "ripasso.core.json_data"),
     *("ripasso.ui.app", "ripasso.ui.window", "ripasso.ui.workspace", "ripasso.ui.sessions.page"),
     "ripasso.ui.pages",
     *("ripasso.ui.actions", "ripasso.ui.resources", "ripasso.ui.theme", "ripasso.ui.widgets."),
-    *("ripasso.ui.services.background", "ripasso.ui.services.collector", "ripasso.ui.services.localization"),
+    *(
+        "ripasso.ui.services.background",
+        "ripasso.ui.services.collector",
+        "ripasso.review.language.localization",
+    ),
     *("ripasso.ui.services.log_file", "ripasso.ui.services.memory", "ripasso.ui.services.messages"),
     *("ripasso.ui.services.film_files", "ripasso.ui.services.settings", "ripasso.ui.sessions.incoming"),
     *(

@@ -20,7 +20,7 @@ if TYPE_CHECKING:
 
 COMMANDS = (
     *("score", "stats", "find", "measure", "locate", "simulate", "options", "plan", "reading"),
-    *("read", "check", "convert", "schema"),
+    *("report", "read", "check", "convert", "schema"),
 )
 DONE, PROBLEMS, UNUSABLE = 0, 1, 2
 #: So long a command waits for another one that writes the same library.
@@ -106,6 +106,9 @@ def _command(given: list[str]) -> int:
         played.add_argument(
             "--level", choices=LEVELS, help="how exact the player is; else as the layout says"
         )
+    _report_arguments(
+        command("report", "Write a report: PDF, HTML, tables, or captions and edit lists.", _report)
+    )
     read = command("read", "Find the table, the shots and the balls of a recording.", _read)
     read.add_argument("recording", type=Path)
     read.add_argument("--view", type=Path, help="known points or the camera, as for locate; else it is found")
@@ -124,6 +127,55 @@ def _command(given: list[str]) -> int:
     chosen = parser.parse_args(given)
     code: int = chosen.call(chosen)
     return code
+
+
+def _report_arguments(report: argparse.ArgumentParser) -> None:
+    report.add_argument("sources", type=Path, nargs="+", help="a library, or session files")
+    report.add_argument("out", type=Path, help="what is written: a name with .pdf, .html, .csv or .vtt")
+    report.add_argument("--report", help="which report of the library (title or id)")
+    report.add_argument("--pages", help="such as summary,figures:potting,rack:1,methods (of session files)")
+    report.add_argument("--player", help="whose (name; else whoever played most shots)")
+    report.add_argument("--title")
+    report.add_argument("--paper", choices=("a4", "letter"))
+    report.add_argument("--words", choices=("british", "american"), default="british")
+    report.add_argument("--films", type=Path, nargs="*", default=(), help="folders in which films may lie")
+
+
+def _report(chosen: argparse.Namespace) -> int:
+    from ripasso.report_command import BadReport, Wanted, report_of_library, report_of_sessions
+    from ripasso.store.errors import LibraryError
+
+    wanted = Wanted(
+        chosen.out,
+        chosen.report,
+        chosen.title,
+        chosen.player,
+        chosen.pages,
+        chosen.paper,
+        chosen.words,
+        tuple(chosen.films),
+    )
+    sources: list[Path] = chosen.sources
+    try:
+        if len(sources) == 1 and not _is_session_file(sources[0]):
+            library = _open_library(sources[0], create=False)
+            try:
+                written = report_of_library(library, wanted)
+            finally:
+                library.close()
+        else:
+            written = report_of_sessions([_load(path) for path in sources], wanted)
+    except (BadReport, LibraryError) as error:
+        raise _Unusable(str(error)) from error
+    except OSError as error:
+        name = Path(error.filename or chosen.out).name
+        raise _Unusable(f"{name} cannot be written: {error.strerror or 'unknown reason'}.") from error
+    if chosen.json:
+        files = [str(file) for file in written.files]
+        _print_json({"format": "ripasso-report-files", "version": 1, "files": files})
+    else:
+        print(written.words)
+    return DONE
 
 
 def _load(path: Path) -> Any:

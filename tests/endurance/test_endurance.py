@@ -7,7 +7,7 @@ import unittest
 from pathlib import Path
 
 ROOT = Path(__file__).resolve().parents[2]
-STEPS, STARTS, KILLS = 1200, 2, 8
+STEPS, STARTS, KILLS = 500, 1, 4
 #: By how much memory may grow over the steps, after warming up.
 MOST_GROWTH_PERCENT = 10.0
 

@@ -16,6 +16,7 @@ from ripasso.drawing.layers import LAYERS, draw_layers
 from ripasso.drawing.shot import shot_picture
 from ripasso.drawing.svg import svg_text
 from ripasso.drawing.table import table_drawing
+from ripasso.report.shot_drawing import said_of
 from ripasso.review.document.edits import add_session
 from ripasso.review.document.snapshot import ShotRow, Snapshot
 from ripasso.review.measuring.cache import MeasureCache
@@ -26,7 +27,6 @@ from ripasso.review.present.ribbon import ribbon_of
 from ripasso.review.record.model import Session, serialize
 from ripasso.store.library import open_library
 from ripasso.store.session_file import SessionFileError, load_session
-from ripasso.ui.review.table.picture_controller import said_of
 from tests.fuzz.mutators import mutated, mutated_text
 from tests.fuzz.outcome import Fault, run, time_limit
 from tests.fuzz.records import some_session

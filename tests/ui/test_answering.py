@@ -18,9 +18,9 @@ from ripasso.statistics.pages.attempt_pages import attempts_page
 from ripasso.statistics.pages.figures import Figure, FigurePage, FigureRow
 from ripasso.statistics.pages.pages import CROSSED, JUDGED, OVERVIEW, PAGE_WORDS
 from ripasso.statistics.pages.ready import READY
+from ripasso.statistics.tables import page_csv
 from ripasso.store.rows.attempt_rows import StoredAttempts
 from ripasso.ui.statistics.chooser import ALONE, GAME, Chooser
-from ripasso.ui.statistics.copying import page_csv
 from tests.sessions import session_data
 from tests.windows import APP, demo_library, open_copy
 

@@ -13,7 +13,7 @@ from ripasso.drawing.charts import Axis, Chart, Series
 from ripasso.review.language.translation import tr
 from ripasso.statistics.library_index import LibraryIndex
 from ripasso.statistics.pages.pages import COUNTED, PAGES, Side, crossed_page, page_of, unlike_words
-from ripasso.ui.statistics.copying import chart_csv
+from ripasso.statistics.tables import chart_csv
 from ripasso.ui.theme import Theme
 from ripasso.ui.widgets.chart_view import ChartView
 from tests.windows import APP, demo_library, destroy, open_copy

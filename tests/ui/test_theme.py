@@ -4,7 +4,8 @@ import unittest
 
 from PyQt6.QtGui import QFont, QFontInfo, QFontMetricsF
 
-from ripasso.ui.theme import EVENING, MARKS_ON, PAPER, TEXT_ON, THEMES, Theme, contrast
+from ripasso.drawing.palette import PAPER
+from ripasso.ui.theme import EVENING, MARKS_ON, TEXT_ON, THEMES, Theme, contrast
 from tests.windows import APP
 
 TEXT_CONTRAST, MARK_CONTRAST = 4.5, 3.0  # WCAG 2.1, success criteria 1.4.3 and 1.4.11

@@ -16,8 +16,18 @@ from ripasso.drawing.svg import printable
 SIZE_IN, DPI = (8.0, 4.5), 160
 
 
-def chart_bytes(chart: Chart, colours: Mapping[str, str], fonts: Sequence[Path], kind: str = "svg") -> bytes:
-    """The chart as a file of the kind "svg" or "png"; `fonts`: the weights of a family."""
+def chart_bytes(
+    chart: Chart,
+    colours: Mapping[str, str],
+    fonts: Sequence[Path],
+    kind: str = "svg",
+    *,
+    letters: bool = False,
+) -> bytes:
+    """The chart as a file of the kind "svg" or "png"; `fonts`: the weights of a family.
+
+    An SVG has its words as shapes, or as `letters` where whoever shows it has the font.
+    """
     import matplotlib as mpl
     from matplotlib import font_manager
     from matplotlib.backends.backend_agg import FigureCanvasAgg
@@ -30,6 +40,7 @@ def chart_bytes(chart: Chart, colours: Mapping[str, str], fonts: Sequence[Path],
     warnings.filterwarnings("ignore", message="Glyph .* missing from font")
     chart = _printable(chart)
     settings: Any = {"font.family": family, "font.size": 9, "svg.hashsalt": chart.id}
+    settings["svg.fonttype"] = "none" if letters else "path"
     settings["text.parse_math"] = False  # a dollar in a title is a dollar
     with mpl.rc_context(settings):
         figure = Figure(figsize=SIZE_IN, dpi=DPI, facecolor=colours["raised"], layout="constrained")

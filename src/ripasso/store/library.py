@@ -19,6 +19,7 @@ from ripasso.review.document.command import Change, Table
 from ripasso.review.document.document import Derived
 from ripasso.review.document.snapshot import Rows
 from ripasso.review.record.kept_layout import KeptLayout
+from ripasso.review.record.report import Report
 from ripasso.store.errors import LibraryError, MovedLibrary, failure
 from ripasso.store.file.engine import engine_for, writing
 from ripasso.store.held_file import HeldFile
@@ -230,6 +231,11 @@ class Library:
         """The kept layouts with their keys, by title."""
         with self._reading() as connection:
             return record_rows.layouts(connection)
+
+    def reports(self) -> list[tuple[str, Report]]:
+        """The reports with their keys, by title."""
+        with self._reading() as connection:
+            return record_rows.reports(connection)
 
     def played_from(self, layouts: Sequence[str]) -> list[tuple[str, Table, str]]:
         """Session, table and key of the racks and sets of attempts that began from kept layouts."""

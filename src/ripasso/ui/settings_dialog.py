@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QComboBox, QDialog, QFormLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
-from ripasso.ui.services.localization import set_tradition
+from ripasso.review.language.localization import set_tradition
 from ripasso.ui.services.settings import Settings
 from ripasso.ui.widgets.basics import label, save_or_cancel
 from ripasso.ui.workspace import Workspace

@@ -6,9 +6,10 @@ from PyQt6.QtCore import QByteArray, QRectF
 from PyQt6.QtGui import QImage, QPainter
 from PyQt6.QtSvg import QSvgRenderer
 
+from ripasso.drawing.palette import PAPER, soft_share
 from ripasso.drawing.primitives import Drawing
 from ripasso.drawing.svg import FONT, svg_text
-from ripasso.ui.theme import PAPER, SOFT, SOFT_ELSE, Theme
+from ripasso.ui.theme import Theme
 
 WIDTH_PX = 2400
 
@@ -18,7 +19,7 @@ def sheet_svg(drawing: Drawing, columns: int) -> str:
     return svg_text(
         drawing,
         PAPER.__getitem__,
-        lambda role: SOFT.get(role, SOFT_ELSE),
+        soft_share,
         width_px=WIDTH_PX,
         tables_across=columns,
     )

@@ -8,10 +8,10 @@ from functools import cached_property
 from pathlib import Path
 from typing import TYPE_CHECKING
 
+from ripasso.review.language.localization import set_tradition
 from ripasso.store.opening import LibraryFile, check_whole, is_large, open_file
 from ripasso.store.session_list import SessionLine, session_lines
 from ripasso.ui.services.background import Background
-from ripasso.ui.services.localization import set_tradition
 from ripasso.ui.services.memory import Heap
 from ripasso.ui.services.messages import Messages
 from ripasso.ui.services.settings import Settings

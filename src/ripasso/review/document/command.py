@@ -13,18 +13,20 @@ from ripasso.review.record.kept_layout import KeptLayout
 from ripasso.review.record.model import Rack, Session, Shot
 from ripasso.review.record.parts import Record
 from ripasso.review.record.practice import AttemptSet
+from ripasso.review.record.report import Report
 
-Table = Literal["session", "rack", "shot", "attempt_set", "layout"]
-#: The session of a command on what belongs to the library itself: its kept layouts.
+Table = Literal["session", "rack", "shot", "attempt_set", "layout", "report"]
+#: The session of a command on what belongs to the library itself: its kept layouts and reports.
 LIBRARY = ""
 #: Parents come before their children, so that rows can be written in this order.
-TABLES: tuple[Table, ...] = ("session", "rack", "shot", "attempt_set", "layout")
+TABLES: tuple[Table, ...] = ("session", "rack", "shot", "attempt_set", "layout", "report")
 RECORDS: dict[Table, type[Record]] = {
     "session": Session,
     "rack": Rack,
     "shot": Shot,
     "attempt_set": AttemptSet,
     "layout": KeptLayout,
+    "report": Report,
 }
 
 

@@ -18,6 +18,7 @@ from ripasso.review.record.kept_layout import KeptLayout
 from ripasso.review.record.model import Rack, Session, Shot, serialize
 from ripasso.review.record.parts import Record
 from ripasso.review.record.practice import AttemptSet
+from ripasso.review.record.report import Report
 from ripasso.store.rows import tables
 from ripasso.store.rows.figure_rows import COUNTS
 
@@ -27,6 +28,7 @@ _PARENT: dict[Table, str | None] = {
     "shot": "rack",
     "attempt_set": "session",
     "layout": None,
+    "report": None,
 }
 _TABLES = {
     "session": tables.session,
@@ -34,6 +36,7 @@ _TABLES = {
     "shot": tables.shot,
     "attempt_set": tables.attempt_set,
     "layout": tables.layout,
+    "report": tables.report,
 }
 CHILDREN: tuple[tuple[Table, Any], ...] = (("rack", tables.rack), ("attempt_set", tables.attempt_set))
 
@@ -80,6 +83,17 @@ def layouts(connection: Connection) -> list[tuple[str, KeptLayout]]:
     for key, stored in connection.execute(query):
         record = _record("layout", stored)
         if isinstance(record, KeptLayout):
+            found.append((key, record))
+    return found
+
+
+def reports(connection: Connection) -> list[tuple[str, Report]]:
+    """The reports that can be read, by title, with their keys."""
+    table, found = tables.report, list[tuple[str, Report]]()
+    query = select(table.c.key, table.c.record).order_by(table.c.title, table.c.key)
+    for key, stored in connection.execute(query):
+        record = _record("report", stored)
+        if isinstance(record, Report):
             found.append((key, record))
     return found
 
@@ -161,4 +175,6 @@ def _row_values(table: Table, key: str, entry: Entry) -> JsonObject:
         values |= {"title": record.title}
     elif isinstance(record, KeptLayout):
         values |= {"title": record.title, "game": record.game}
+    elif isinstance(record, Report):
+        values |= {"title": record.title}
     return values

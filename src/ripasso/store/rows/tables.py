@@ -167,6 +167,15 @@ layout = Table(
     Column("record", Text, nullable=False),
 )
 
+# Which pages a report has; see `review.record.report`.
+report = Table(
+    "report",
+    metadata,
+    Column("key", String, primary_key=True),
+    Column("title", String, nullable=False),
+    Column("record", Text, nullable=False),
+)
+
 # What is being typed; a row goes when the text is kept, or left. `place` names the record and the key.
 draft = Table(
     "draft",

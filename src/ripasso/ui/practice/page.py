@@ -11,11 +11,12 @@ from PyQt6.QtCore import QItemSelection, Qt, pyqtSignal
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QStackedWidget, QTabBar, QVBoxLayout, QWidget
 
 from ripasso.core.json_data import JsonObject
-from ripasso.core.practice.timetable import Timetable, Wish, days_of, timetable
+from ripasso.core.practice.timetable import Timetable
 from ripasso.core.table import TableSpec, table_spec
 from ripasso.review.practice.calendar import calendar_of
 from ripasso.review.practice.exercises import DAY_MINUTES, DAYS, due_on, plan_of
 from ripasso.review.practice.table_records import add_lag, add_roll, take_back_check, use_checks
+from ripasso.review.practice.weeks import planned_weeks
 from ripasso.review.practice.words import KINDS, due_words, goal_words
 from ripasso.review.record.model import Player
 from ripasso.ui.actions import ActionRegistry
@@ -37,7 +38,6 @@ from ripasso.ui.workspace import Workspace
 HEADINGS = ("Exercise", "Due", "Level")
 VIEWS = ("view_exercise", "view_progress", "view_timetable", "view_table")
 BUTTONS = ("new_exercise", "weak_spots", "put_off", "end_set")
-WEEKS = 4
 WIDTH_PX = 336
 
 
@@ -242,13 +242,9 @@ class PracticePage(QWidget):
     def planned(self) -> Timetable:
         """The weeks from today on."""
         controller, snapshot = self.controller, self.controller.snapshot
-        plan = plan_of(snapshot) if snapshot is not None else None
-        wishes = [
-            Wish(one.id, one.kind, one.minutes or 15, due_on(one, controller.today), one.level or 0)
-            for one in controller.exercises
-        ]
-        days = days_of(controller.today, WEEKS, (plan.days if plan is not None else None) or DAYS)
-        return timetable(wishes, days, (plan.minutes if plan is not None else None) or DAY_MINUTES)
+        if snapshot is None:
+            return Timetable((), ())
+        return planned_weeks(snapshot, controller.today)
 
     def _show_weeks(self) -> None:
         snapshot = self.controller.snapshot

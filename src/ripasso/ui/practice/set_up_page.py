@@ -10,8 +10,9 @@ from PyQt6.QtGui import QFont, QPageLayout, QPageSize, QPainter, QPdfWriter
 from PyQt6.QtSvg import QSvgRenderer
 
 from ripasso.drawing import TableScene, table_drawing
+from ripasso.drawing.palette import PAPER, soft_share
 from ripasso.drawing.svg import FONT, svg_text
-from ripasso.ui.theme import PAPER, SOFT, SOFT_ELSE, Theme
+from ripasso.ui.theme import Theme
 
 MARGIN_MM, DOTS_PER_INCH = 15.0, 150
 TITLE_PT, TEXT_PT = 16, 11
@@ -75,7 +76,7 @@ class _Page:
         text = svg_text(
             drawing,
             PAPER.__getitem__,
-            lambda role: SOFT.get(role, SOFT_ELSE),
+            soft_share,
             width_px=WIDTH_PX,
             tables_across=1,
         )

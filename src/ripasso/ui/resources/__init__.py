@@ -1,20 +1,13 @@
-"""What ships with the window: fonts, icons and styles, found through this one module."""
+"""What ships with the window: icons and styles, found through this one module."""
 
 from __future__ import annotations
 
 from importlib.resources import files
 from pathlib import Path
 
-FONTS = ("Inter-Regular.otf", "Inter-Medium.otf", "Inter-SemiBold.otf")
-
 
 def _path(folder: str, name: str) -> Path:
     return Path(str(files("ripasso.ui.resources") / folder / name))
-
-
-def font_path(name: str) -> Path:
-    """A shipped font file."""
-    return _path("fonts", name)
 
 
 def icon_folder() -> str:

@@ -7,12 +7,12 @@ from PyQt6.QtGui import QImage
 from PyQt6.QtWidgets import QApplication, QStackedWidget
 
 from ripasso.drawing.chart_document import chart_bytes
+from ripasso.drawing.fonts import FONTS, font_path
+from ripasso.drawing.palette import PAPER
 from ripasso.review.language.vocabulary import count
 from ripasso.statistics.pages.figures import FigurePage
-from ripasso.ui.resources import FONTS, font_path
+from ripasso.statistics.tables import chart_csv, page_csv
 from ripasso.ui.statistics.chart_panel import ChartPanel
-from ripasso.ui.statistics.copying import chart_csv, page_csv
-from ripasso.ui.theme import PAPER
 from ripasso.ui.workspace import Workspace
 
 

@@ -8,6 +8,7 @@ from functools import partial
 from PyQt6.QtCore import QPoint
 from PyQt6.QtWidgets import QMenu
 
+from ripasso.report.shot_sheet import rack_drawing
 from ripasso.review.document.command import Command
 from ripasso.review.document.snapshot import Snapshot
 from ripasso.review.entry.break_sheet import sheet_for
@@ -16,7 +17,7 @@ from ripasso.ui.review.film.stretch_dialog import StretchDialog
 from ripasso.ui.review.rack.break_dialog import BreakDialog
 from ripasso.ui.review.rack.rack_dialog import RackDialog
 from ripasso.ui.review.rack.rack_start_dialog import RackStartDialog
-from ripasso.ui.review.rack.shot_sheet_dialog import ShotSheetDialog, rack_drawing
+from ripasso.ui.review.rack.shot_sheet_dialog import ShotSheetDialog
 from ripasso.ui.review.shared.context import ReviewContext
 from ripasso.ui.review.shot.options_dialog import OptionsDialog
 from ripasso.ui.review.shot.second_opinion_dialog import SecondDialog

@@ -8,29 +8,14 @@ from PyQt6.QtCore import QMimeData, Qt
 from PyQt6.QtGui import QGuiApplication, QImage, QPixmap
 from PyQt6.QtWidgets import QDialog, QFileDialog, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
-from ripasso.core.table import table_spec
-from ripasso.drawing.layers import Layers, draw_layers
-from ripasso.drawing.primitives import Drawing, Text
-from ripasso.drawing.sheet import SheetCell, sheet_drawing
-from ripasso.drawing.shot import shot_picture
-from ripasso.drawing.table import TableScene, table_drawing
-from ripasso.review.document.snapshot import RackRow, ShotRow, Snapshot
+from ripasso.drawing.primitives import Drawing
+from ripasso.report.shot_sheet import COLUMNS
+from ripasso.review.document.snapshot import RackRow, Snapshot
 from ripasso.review.language.vocabulary import rack_word, sentence
-from ripasso.review.measuring.cache import MeasureCache
-from ripasso.review.present.describing import chips, shot_title
 from ripasso.ui.review.state.selection import Say
-from ripasso.ui.review.table.picture_controller import said_of
-from ripasso.ui.services.localization import manner
 from ripasso.ui.sheet_picture import WIDTH_PX, sheet_image, sheet_svg
 from ripasso.ui.theme import Theme
 from ripasso.ui.widgets.basics import label, scrolling
-
-#: Of the layers those that a small table has room for.
-LAYERS = ("pot", "plan", "path", "result", "pen")
-COLUMNS = 4
-#: So many letters of a shot's findings have room below its table.
-ROOM = 36
-BALL_SCALE = 2.2
 
 
 class ShotSheetDialog(QDialog):
@@ -97,49 +82,3 @@ class ShotSheetDialog(QDialog):
             return
         words = f"Saved as {path.name}." if done else f"{path.name} cannot be written there."
         self._say(words, "good" if done else "bad")
-
-
-def rack_drawing(snapshot: Snapshot, rack: RackRow, measures: MeasureCache, unit: str) -> Drawing:
-    """The sheet of a rack as a drawing."""
-    measures.rack(snapshot, rack)
-    cells = [_cell(snapshot, rack, place, measures, unit) for place in range(len(rack.shots))]
-    what = f"{sentence(rack_word(snapshot.head.game))} {rack.record.number}"
-    return sheet_drawing(cells, COLUMNS, f"{snapshot.head.title}: {what}")
-
-
-def _cell(snapshot: Snapshot, rack: RackRow, place: int, measures: MeasureCache, unit: str) -> SheetCell:
-    row = rack.shots[place]
-    spec, record = table_spec(snapshot.head.table), row.record
-    judged = snapshot.score.racks[snapshot.rack_index(rack.key)].shots[place] if snapshot.score else None
-    given, measured = measures.given(row.key), measures.known(row.key)
-    balls = {ball: (float(p[0]), float(p[1])) for ball, p in (record.before or {}).items()}
-    drawn, off = Layers(), ""
-    if given is not None and measured is not None and balls:
-        picture = shot_picture(spec, given, measured, unit, said_of(record, given, spec))
-        drawn, off = draw_layers(picture, LAYERS), picture.off_label
-    scene = TableScene(
-        spec,
-        balls,
-        judged.balls_on if judged else (),
-        record.call.pocket if record.call else None,
-        ball_scale=BALL_SCALE,
-        under=drawn.under,
-        over=tuple(one for one in drawn.over if not isinstance(one, Text)),
-        note="" if balls else "Not placed",
-    )
-    stroke = record.stroke
-    tip = (float(stroke.tip[0]), float(stroke.tip[1])) if stroke is not None and stroke.tip else None
-    game = snapshot.head.game
-    title = shot_title(record, judged, game).removeprefix("Shot ")
-    return SheetCell(table_drawing(scene), title, _words(row, game, off), tip)
-
-
-def _words(row: ShotRow, game: str | None, off: str) -> str:
-    """What came of a shot: the findings that are good or bad, and how far off."""
-    found = [chip.text for chip in chips(row.record, manner(game)) if chip.tone in ("good", "bad", "unsure")]
-    shown = [off] if off else []
-    for place, words in enumerate(found):
-        if len(" · ".join([*shown, words])) > ROOM:
-            break
-        shown.insert(place, words)
-    return " · ".join(shown) or "not said"

@@ -27,11 +27,11 @@ from ripasso.review.entry.options import (
     kept_option,
     option_lines,
 )
+from ripasso.review.language.localization import tradition
 from ripasso.review.record.proposals import without_proposals
 from ripasso.ui.review.shot.options_picture import ACROSS, options_drawing
 from ripasso.ui.review.state.review_controller import ReviewController
 from ripasso.ui.review.table.tool_controller import ToolController
-from ripasso.ui.services.localization import tradition
 from ripasso.ui.sheet_picture import sheet_image, sheet_svg
 from ripasso.ui.theme import Theme
 from ripasso.ui.widgets.basics import label, scrolling, set_property

@@ -7,6 +7,7 @@ from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
 
 from ripasso.review.entry.break_sheet import sheet_for
+from ripasso.review.language.localization import manner
 from ripasso.review.language.vocabulary import clock
 from ripasso.review.present.describing import chips, outcome_words, player_name, shot_title
 from ripasso.ui.actions import ActionRegistry
@@ -16,7 +17,6 @@ from ripasso.ui.review.shot.offer_row import OfferRow
 from ripasso.ui.review.shot.words_line import WordsLine
 from ripasso.ui.review.state.review_controller import ReviewController
 from ripasso.ui.services.drafts import NoteDrafts
-from ripasso.ui.services.localization import manner
 from ripasso.ui.theme import Theme
 from ripasso.ui.widgets.basics import label, scrolling
 from ripasso.ui.widgets.chips import ChipRow

@@ -17,11 +17,11 @@ from PyQt6.QtWidgets import (
 )
 
 from ripasso.review.entry.word_values import tip_radii
+from ripasso.review.language.localization import tradition
 from ripasso.review.language.terms import GROUPS, TERMS, Term
 from ripasso.review.present.describing import shot_title
 from ripasso.review.record.proposals import without_proposals
 from ripasso.ui.review.state.review_controller import ReviewController
-from ripasso.ui.services.localization import tradition
 from ripasso.ui.theme import Theme
 from ripasso.ui.widgets.basics import label, scrolling, set_property
 from ripasso.ui.widgets.tip_pad import TipPad

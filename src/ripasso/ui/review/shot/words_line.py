@@ -8,12 +8,12 @@ from PyQt6.QtWidgets import QLineEdit, QVBoxLayout, QWidget
 
 from ripasso.review.entry.word_values import items_of
 from ripasso.review.language.items import written
+from ripasso.review.language.localization import manner
 from ripasso.review.language.parsing import completions, parse, split, understood
 from ripasso.review.language.vocabulary import sentence
 from ripasso.review.present.describing import Chip
 from ripasso.review.record.proposals import without_proposals
 from ripasso.ui.review.state.review_controller import ReviewController
-from ripasso.ui.services.localization import manner
 from ripasso.ui.theme import Theme
 from ripasso.ui.widgets.basics import label, set_property
 from ripasso.ui.widgets.chips import ChipRow

@@ -5,14 +5,14 @@ from __future__ import annotations
 from dataclasses import replace
 
 from ripasso.core.measures.shots import ShotInput
-from ripasso.core.table import TableSpec
 from ripasso.core.table.places import Place
 from ripasso.drawing import TableScene
-from ripasso.drawing.layers import LAYERS, Layers, Route, ShotPicture, Stroke, draw_layers
-from ripasso.drawing.shot import Said, shot_picture
+from ripasso.drawing.layers import LAYERS, Layers, Route, ShotPicture, draw_layers
+from ripasso.drawing.shot import shot_picture
+from ripasso.report.shot_drawing import route_of, said_of
 from ripasso.review.measuring.cache import MeasureCache
 from ripasso.review.measuring.measuring import core_zone
-from ripasso.review.record.model import Option, Shot
+from ripasso.review.record.model import Shot
 from ripasso.review.record.proposals import is_proposed
 from ripasso.review.scoring.meant import meant_ball
 from ripasso.review.table.planning import zones_of_rack_plans
@@ -78,7 +78,7 @@ class PictureController(ToolController):
         timed = [option for option in (plan.options if plan else None) or () if option.route_s]
         if not timed or "options" not in self.wanted():
             return []
-        places = ((route.title, route.at(since_strike_s)) for route in map(_route, timed))
+        places = ((route.title, route.at(since_strike_s)) for route in map(route_of, timed))
         return [(title, place) for title, place in places if place is not None]
 
     def picture(self) -> ShotPicture | None:
@@ -141,28 +141,3 @@ class PictureController(ToolController):
 def proposed_balls(record: Shot, when: str) -> frozenset[str]:
     """The balls of a layout (`before`, `after`) whose places are proposals."""
     return frozenset(name for name in getattr(record, when) or () if is_proposed(record, (when, name)))
-
-
-def said_of(record: Shot, given: ShotInput, spec: TableSpec) -> Said:
-    """Options, path and drawings of a record, for its picture."""
-    options = []
-    for option in (record.plan.options if record.plan else None) or ():
-        zone = core_zone(option.zone, given.before or {}, spec) if option.zone is not None else None
-        options.append(replace(_route(option), zone=zone))
-    path = tuple((float(p[1]), float(p[2])) for p in (record.path or {}).get("cue", ()))
-    pen = tuple(
-        Stroke(one.kind or "line", tuple(_place(p) for p in one.points or ()), one.text or "")
-        for one in record.drawings or ()
-    )
-    return Said(tuple(options), path, pen)
-
-
-def _route(option: Option) -> Route:
-    """The way of an option with its times; its zone hangs on a layout."""
-    points = tuple(_place(p) for p in option.route or ())
-    times = tuple(float(time) for time in option.route_s or ())
-    return Route(option.title or option.id or "option", points, None, bool(option.chosen), times)
-
-
-def _place(point: tuple[float, float]) -> Place:
-    return float(point[0]), float(point[1])

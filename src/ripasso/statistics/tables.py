@@ -1,4 +1,4 @@
-"""A page of figures as a table (CSV), a chart as a table or a picture: for the clipboard."""
+"""A page of figures, a chart, or any rows as a table (CSV) whose texts no table program runs."""
 
 from __future__ import annotations
 
@@ -21,7 +21,7 @@ def page_csv(page: FigurePage) -> str:
     for row in page.rows:
         cells = [cell for key in page.persons for cell in _cells(row.figures[key])]
         rows.append([row.group, row.text.lstrip("– "), *cells])
-    return _csv(rows)
+    return csv_text(rows)
 
 
 def _cells(figure: Figure) -> tuple[str, str, str, str, str]:
@@ -46,10 +46,11 @@ def _number(value: float | None) -> str:
 
 def chart_csv(chart: Chart) -> str:
     """The marks of a chart."""
-    return _csv(table_of(chart))
+    return csv_text(table_of(chart))
 
 
-def _csv(rows: Sequence[Sequence[str]]) -> str:
+def csv_text(rows: Sequence[Sequence[str]]) -> str:
+    """Rows as CSV; a text that begins like a formula has an apostrophe before it."""
     text = io.StringIO()
     writer = csv.writer(text, lineterminator="\n")
     writer.writerows([_as_text(cell) for cell in row] for row in rows)

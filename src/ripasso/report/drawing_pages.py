@@ -1,0 +1,47 @@
+"""Drawings and charts as blocks, in the colours of paper."""
+
+from __future__ import annotations
+
+import re
+
+from ripasso.drawing.chart_document import chart_bytes
+from ripasso.drawing.charts import Chart
+from ripasso.drawing.fonts import FONTS, font_path
+from ripasso.drawing.palette import PAPER, soft_share
+from ripasso.drawing.primitives import Drawing
+from ripasso.drawing.svg import svg_text
+from ripasso.report.blocks import Picture
+
+WIDTH_PX = 1200
+
+
+def drawn(
+    drawing: Drawing, caption: str = "", *, wide: bool = True, tables_across: int = 1, seat: str = "side"
+) -> Picture:
+    """A drawing of tables."""
+    svg = svg_text(
+        drawing,
+        PAPER.__getitem__,
+        soft_share,
+        width_px=WIDTH_PX,
+        tables_across=tables_across,
+        seat=seat,  # type: ignore[arg-type]
+    )
+    return Picture(svg, drawing.words, caption, wide)
+
+
+def charted(chart: Chart) -> Picture:
+    """A chart of Statistics."""
+    fonts = [font_path(name) for name in FONTS]
+    text = chart_bytes(chart, PAPER, fonts, letters=True).decode()
+    # Within a page a picture has neither a document type nor names of its own that meet another's.
+    svg = _with_own_names(text[text.index("<svg") :], re.sub(r"\W+", "-", chart.id))
+    return Picture(svg, f"{chart.title}. {chart.sentence}")
+
+
+def _with_own_names(svg: str, prefix: str) -> str:
+    named = set(re.findall(r'\bid="([^"]+)"', svg))
+    for name in named:
+        quoted = re.escape(name)
+        svg = re.sub(rf'(id="|url\(#|href="#){quoted}(?=["\)])', rf"\g<1>{prefix}-{name}", svg)
+    return svg

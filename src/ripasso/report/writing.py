@@ -1,0 +1,121 @@
+"""Writes a report, by the ending of its name: PDF, HTML, or a folder's worth of tables and film files.
+
+Files are written beside their place and renamed: half a file never stays.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable, Mapping
+from pathlib import Path
+
+from ripasso.report.blocks import Pages
+from ripasso.report.films_out import (
+    captions_text,
+    chapters_text,
+    edit_list_csv,
+    edit_list_edl,
+    films_of,
+    scenes_of,
+)
+from ripasso.report.html import html_text
+from ripasso.report.making import make_pages
+from ripasso.report.material import Material
+from ripasso.report.pdf import pdf_bytes
+from ripasso.report.tables_out import figures_csv, shots_csv
+
+#: The ending of a file to what a person chooses.
+ENDINGS: Mapping[str, str] = {
+    ".pdf": "PDF document (*.pdf)",
+    ".html": "Web page, one file (*.html)",
+    ".csv": "Tables of shots and figures (*.csv)",
+    ".vtt": "Captions, chapters and edit lists of films (*.vtt)",
+}
+
+
+class UnknownEnding(ValueError):
+    """The name says no kind of file that a report can be; the message is one sentence."""
+
+
+def write_report(material: Material, path: Path, is_wanted: Callable[[], bool] = lambda: True) -> Written:
+    """Write a report, and say what was written; raises `UnknownEnding`, or OSError and leaves nothing."""
+    ending = path.suffix.lower()
+    if ending not in ENDINGS:
+        named = ", ".join(ENDINGS)
+        raise UnknownEnding(f"A report ends with one of {named}; {path.name} does not.")
+    if ending == ".csv":
+        return Written(_write_all(path, _tables(material, path)))
+    if ending == ".vtt":
+        return Written(_write_all(path, _films(material, path)))
+    pages = make_pages(material, is_wanted)
+    if not is_wanted():
+        return Written((), pages)
+    data = pdf_bytes(pages) if ending == ".pdf" else html_text(pages).encode()
+    return Written(_write_all(path, {path.name: data}), pages)
+
+
+class Written:
+    """The files that were written, and the pages where they were made."""
+
+    def __init__(self, files: tuple[Path, ...], pages: Pages | None = None) -> None:
+        self.files, self.pages = files, pages
+
+    @property
+    def words(self) -> str:
+        """One sentence."""
+        if not self.files:
+            return "Nothing was written."
+        if len(self.files) == 1:
+            return f"Written to {self.files[0]}."
+        names = ", ".join(file.name for file in self.files)
+        return f"{len(self.files)} files were written to {self.files[0].parent}: {names}."
+
+
+def _tables(material: Material, path: Path) -> dict[str, bytes]:
+    made = {path.name: shots_csv(material)}
+    for title, text in figures_csv(material).items():
+        made[f"{path.stem}-{_named(title)}.csv"] = text
+    # A byte order mark: table programs take the file for UTF-8.
+    return {name: text.encode("utf-8-sig") for name, text in made.items()}
+
+
+def _films(material: Material, path: Path) -> dict[str, bytes]:
+    """For each film of the report's sessions: captions, chapters, an edit list; all shots as one table."""
+    made: dict[str, str] = {}
+    sessions = material.report.sessions
+    for key in material.everything.heads if sessions is None else sessions:
+        snapshot = material.snapshot(key)
+        scenes = scenes_of(snapshot) if snapshot is not None else []
+        if snapshot is None or not scenes:
+            continue
+        base = f"{path.stem}-{_named(snapshot.head.title)}"
+        made[f"{base}-edit-list.csv"] = edit_list_csv(snapshot, scenes)
+        for film in films_of(scenes):
+            own = [scene for scene in scenes if scene.recording == film]
+            name = f"{base}-{_named(film)}"
+            made[f"{name}-captions.vtt"] = captions_text(own)
+            made[f"{name}-chapters.vtt"] = chapters_text(own)
+            made[f"{name}.edl"] = edit_list_edl(snapshot, scenes, film)
+    return {name: material.plain(text).encode() for name, text in made.items()}
+
+
+def _named(text: str) -> str:
+    """A text as a part of a file's name."""
+    return re.sub(r"\W+", "-", text.casefold()).strip("-")[:60] or "page"
+
+
+def _write_all(path: Path, made: Mapping[str, bytes]) -> tuple[Path, ...]:
+    """Write files beside one another: all of them, or none."""
+    folder = path.parent
+    waiting = {folder / name: folder / f".{name}.part" for name in made}
+    try:
+        for (place, part), data in zip(waiting.items(), made.values(), strict=True):
+            assert place.name
+            part.write_bytes(data)
+        for place, part in waiting.items():
+            part.replace(place)
+    except OSError:
+        for part in waiting.values():
+            part.unlink(missing_ok=True)
+        raise
+    return tuple(waiting)
