@@ -52,6 +52,33 @@ class CommandLine(unittest.TestCase):
             self.assertNotIn("Traceback", done.stderr)
             self.assertEqual(bool(done.stdout), code == 0)
 
+    def test_report_of_session_files(self):
+        out = self.folder / "report.html"
+        pages = "summary,figures:potting,rack:1,methods"
+        said = self.run_ripasso("report", self.file, out, "--pages", pages, "--title", "For Ada")
+        self.assertIn("report.html", said)
+        text = out.read_text(encoding="utf-8")
+        for wanted in ("For Ada", "Story of rack 1", "All pots", "Schools of the trade"):
+            self.assertIn(wanted, text)
+        files = json.loads(self.run_ripasso("report", self.file, self.folder / "t.csv", "--json"))["files"]
+        self.assertEqual(len(files), 3)
+        for wrong, why in (
+            (("--pages", "nothing"), "There is no page"),
+            (("--pages", "figures:luck"), "There are no figures"),
+            (("--player", "nobody"), "Nobody in these sessions"),
+        ):
+            self.assertIn(why, self.run_ripasso("report", self.file, out, *wrong, code=2))
+        self.assertIn("ends with one of", self.run_ripasso("report", self.file, "x.doc", code=2))
+        self.assertIn("cannot be written", self.run_ripasso("report", self.file, "/nowhere/x.html", code=2))
+
+    def test_report_of_a_library(self):
+        library = self.folder / "own.ripasso"
+        self.run_ripasso("convert", self.file, library)
+        out = self.folder / "report.pdf"
+        said = self.run_ripasso("report", library, out, "--report", "Monthly", code=2)
+        self.assertIn("it has none", said)
+        self.assertFalse(out.exists())
+
     def test_score(self):
         report = json.loads(self.run_ripasso("score", self.file, "--json"))
         self.assertEqual(report["match"]["score"], {"a": 1, "b": 0})

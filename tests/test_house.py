@@ -50,7 +50,7 @@ ROOMS = {
     "ui": (
         *("resources", "theme", "painting", "sheet_picture", "services", "actions", "widgets", "key_sheet"),
         *("workspace", "settings_dialog", "review", "sessions", "statistics", "recovery"),
-        *("plan", "practice", "pages", "window", "app"),
+        *("plan", "practice", "report", "all_actions", "pages", "window", "app"),
     ),
     "ui/review": (
         *("state", "table", "film", "shot", "rack", "shared"),

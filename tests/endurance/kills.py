@@ -181,7 +181,8 @@ def make_older(path: Path) -> None:
     with closing(sqlite3.connect(path)) as plain:
         gone = "".join(f"ALTER TABLE {table} DROP COLUMN {column};" for table, column in SINCE)
         plain.executescript(
-            f"BEGIN; DROP TABLE layout; {gone} UPDATE alembic_version SET version_num = '{OLDER:04}';"
+            f"BEGIN; DROP TABLE layout; DROP TABLE report; {gone}"
+            f"UPDATE alembic_version SET version_num = '{OLDER:04}';"
             f"PRAGMA user_version = {OLDER}; COMMIT"
         )
 

@@ -146,7 +146,7 @@ class Contents(WithFolder):
         later = set(SHOT_FIELDS) - set(FIRST_COLUMNS)
         gone = ";".join(f"ALTER TABLE shot_figure DROP COLUMN {name}" for name in sorted(later))
         gone += ";ALTER TABLE shot_figure RENAME COLUMN said_side TO side;"
-        gone += "DROP TABLE session_columns;DROP TABLE draft;DROP TABLE layout;"
+        gone += "DROP TABLE session_columns;DROP TABLE draft;DROP TABLE layout;DROP TABLE report;"
         gone += ";".join(f"ALTER TABLE session DROP COLUMN {name}" for name in COUNTS)
         plain.executescript(
             f"DROP TABLE shot_measure;{gone};UPDATE alembic_version SET version_num = '0001';"

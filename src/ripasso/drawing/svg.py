@@ -27,8 +27,12 @@ def svg_text(
     width_px: int = 1280,
     seat: ViewingSide = "side",
     tables_across: int = 1,
+    rimmed: bool = True,
 ) -> str:
-    """The SVG document of a drawing, as it is seen from a seat; lines are thinner where tables are small."""
+    """The SVG document of a drawing, as it is seen from a seat; lines are thinner where tables are small.
+
+    Words on the table have a rim, unless whoever shows it draws a rim over its letters.
+    """
     across, up = extent(drawing, seat)
     scale = width_px / across
 
@@ -45,7 +49,7 @@ def svg_text(
         viewBox=f"0 0 {width_px} {height_px:.2f}",
     )
     ElementTree.SubElement(root, "title").text = printable(drawing.words)
-    writer = _Writer(root, place, scale, width_px / tables_across, colour, softness)
+    writer = _Writer(root, place, scale, width_px / tables_across, colour, softness, rimmed)
     for primitive in drawing.primitives:
         writer.write(primitive)
     return ElementTree.tostring(root, encoding="unicode")
@@ -65,7 +69,9 @@ class _Writer:
         width_px: float,
         colour: Colour,
         softness: Softness,
+        rimmed: bool,
     ) -> None:
+        self._rimmed = rimmed
         self._root, self._place, self._scale, self._width = root, place, scale, width_px
         self._colour, self._softness = colour, softness
 
@@ -100,7 +106,7 @@ class _Writer:
             "text-anchor": "middle",
             "fill": self._colour(text.role),
         }
-        if text.role not in UNRIMMED:
+        if self._rimmed and text.role not in UNRIMMED:
             attributes |= {"stroke": self._colour("mark.rim"), "stroke-width": f"{0.2 * size:.2f}"}
             attributes |= {"paint-order": "stroke", "stroke-linejoin": "round"}
         made = self._add("text", attributes)

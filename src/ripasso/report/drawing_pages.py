@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Callable
 
 from ripasso.drawing.chart_document import chart_bytes
 from ripasso.drawing.charts import Chart
@@ -26,17 +27,18 @@ def drawn(
         width_px=WIDTH_PX,
         tables_across=tables_across,
         seat=seat,  # type: ignore[arg-type]
+        rimmed=False,
     )
     return Picture(svg, drawing.words, caption, wide)
 
 
-def charted(chart: Chart) -> Picture:
-    """A chart of Statistics."""
+def charted(chart: Chart, plain: Callable[[str], str] = str) -> Picture:
+    """A chart of Statistics; `plain` is said of its texts, as where names are left out."""
     fonts = [font_path(name) for name in FONTS]
     text = chart_bytes(chart, PAPER, fonts, letters=True).decode()
     # Within a page a picture has neither a document type nor names of its own that meet another's.
     svg = _with_own_names(text[text.index("<svg") :], re.sub(r"\W+", "-", chart.id))
-    return Picture(svg, f"{chart.title}. {chart.sentence}")
+    return Picture(plain(svg), plain(f"{chart.title}. {chart.sentence}"))
 
 
 def _with_own_names(svg: str, prefix: str) -> str:

@@ -6,6 +6,7 @@ To add a kind: its name in `review.record.report`, a function that gives its blo
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Iterator, Mapping
+from contextlib import suppress
 from dataclasses import dataclass
 
 from ripasso.core.finding import NotAQuery
@@ -97,6 +98,8 @@ def make_pages(material: Material, is_wanted: Callable[[], bool] = lambda: True)
     for number, page in enumerate(report.pages or (), start=1):
         if not is_wanted():
             break
+        if material.only not in (None, number - 1):
+            continue
         title = material.plain(page_title(page, material.everything.titles, material.names))
         blocks: list[Block] = [Paragraph(material.plain(page.text), "note")] if page.text else []
         try:
@@ -104,6 +107,10 @@ def make_pages(material: Material, is_wanted: Callable[[], bool] = lambda: True)
         except NotAQuery as error:
             blocks.append(Paragraph(str(error), "missing"))
         made.append(Page(title, f"page-{number}", blocks))
+    now: dict[str, str] = {}
+    if material.only is None:
+        with suppress(NotAQuery):  # its pages say so
+            now = figures.figures_now(material)
     return Pages(
         material.plain(report.title),
         _about(material),
@@ -112,7 +119,7 @@ def make_pages(material: Material, is_wanted: Callable[[], bool] = lambda: True)
         american=tradition() == "american",
         letter=report.paper == "letter",
         grey=bool(report.grey),
-        figures=figures.figures_now(material),
+        figures=now,
     )
 
 

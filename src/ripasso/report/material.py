@@ -6,6 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from datetime import date
 from functools import cached_property
+from html import escape
 
 from ripasso.core.finding.matching import FIELDS
 from ripasso.core.finding.query import parse_query
@@ -38,6 +39,8 @@ class Material:
     stills: Stills = field(default_factory=Stills)
     unit: str = "mm"
     today: date = field(default_factory=date.today)
+    #: The place of the page that is made alone; None: all of them.
+    only: int | None = None
 
     def __post_init__(self) -> None:
         self.measures = MeasureCache()
@@ -76,7 +79,8 @@ class Material:
         if self.report.nameless:
             real = self.everything.names
             for key, name in self.names.items():
-                text = text.replace(real[key], name)
+                # In a drawing a name is written as XML has it.
+                text = text.replace(real[key], name).replace(escape(real[key]), name)
         return text
 
     def choice(self, page: str, second: str = "") -> Choice:

@@ -43,7 +43,7 @@ class Stills:
     ) -> Still | Paragraph:
         """The frame on screen at a time with lines over it; a sentence where there is none."""
         if recording is None or time_s is None:
-            return Paragraph("This shot has no film.", "missing")
+            return Paragraph("This shot has no film.", "quiet")
         try:
             index = self._index(recording)
             number = index.number_at(time_s)
@@ -90,4 +90,4 @@ def _through(
     if camera is None or not lines:
         return ""
     drawing = through_view(lines, camera.project, size, height_m)
-    return svg_text(drawing, PAPER.__getitem__, soft_share, width_px=size[0])
+    return svg_text(drawing, PAPER.__getitem__, soft_share, width_px=size[0], rimmed=False)

@@ -2,16 +2,20 @@
 
 from __future__ import annotations
 
+from functools import cached_property
 from typing import TYPE_CHECKING, Protocol, TypeVar, cast
 
 from PyQt6.QtWidgets import QStackedWidget, QWidget
 
+from ripasso.core.json_data import JsonObject
 from ripasso.ui.sessions.incoming import IncomingFiles
 from ripasso.ui.workspace import Workspace
 
 if TYPE_CHECKING:
     from ripasso.ui.plan.page import PlanPage
     from ripasso.ui.practice.page import PracticePage
+    from ripasso.ui.report.page import ReportPageView
+    from ripasso.ui.report.report_controller import ReportController
     from ripasso.ui.review.page.page import ReviewPage
     from ripasso.ui.statistics.page import StatisticsPage
 
@@ -61,6 +65,7 @@ class Pages:
             page.another_film_wanted.connect(self._opener.files.add_film)
             page.plan_wanted.connect(self._plan_shot)
             page.practice_wanted.connect(self._practise_shot)
+            page.report_wanted.connect(self._report_shot)
         return cast("ReviewPage", page)
 
     @property
@@ -73,6 +78,7 @@ class Pages:
             page = self.add("statistics", StatisticsPage(self._workspace))
             page.opened.connect(self._opener.open_session)
             page.practised.connect(self.practise)
+            page.reported.connect(self._report_page)
             page.played.connect(self._opener.play_shots)
         return cast("StatisticsPage", page)
 
@@ -97,6 +103,36 @@ class Pages:
             page = self.add("practice", PracticePage(self._workspace))
             page.played.connect(self._opener.play_shots)
         return cast("PracticePage", page)
+
+    @property
+    def report(self) -> ReportPageView:
+        """The page of Report."""
+        page = self.made.get("report")
+        if page is None:
+            from ripasso.ui.report.page import ReportPageView
+
+            page = self.add("report", ReportPageView(self._workspace, self.reports))
+        return cast("ReportPageView", page)
+
+    @cached_property
+    def reports(self) -> ReportController:
+        """What works on the reports, also while their page was never seen."""
+        from ripasso.ui.report.report_controller import ReportController
+
+        return ReportController(self._workspace)
+
+    def _report_page(self, wanted: JsonObject, words: str) -> None:
+        self.reports.take_page(wanted, words)
+
+    def _report_shot(self) -> None:
+        """The shot that is reviewed becomes a key shot of the report in hand."""
+        controller = self.review.controller
+        snapshot, shot = controller.snapshot, controller.shot
+        rack = snapshot.rack(shot.rack) if snapshot is not None and shot is not None else None
+        if snapshot is None or shot is None or rack is None:
+            self._workspace.messages.say("No shot is in hand; F marks a strike and begins one.", "plain")
+            return
+        self.reports.take_shot(snapshot.key, rack.record.number, shot.record.number)
 
     def open_chosen(self, session: str) -> None:
         """Review a session; one that holds nothing but a practice plan is practised."""

@@ -27,7 +27,6 @@ from ripasso.ui.actions import ActionRegistry, ActionSpec
 from ripasso.ui.pages import Pages
 from ripasso.ui.services.collector import IdleCollector
 from ripasso.ui.sessions.incoming import IncomingFiles, Under
-from ripasso.ui.sessions.page import ACTIONS as SESSION_ACTIONS
 from ripasso.ui.sessions.page import SessionsPage
 from ripasso.ui.widgets.basics import label, run_dialog
 from ripasso.ui.widgets.message_line import MessageLine
@@ -38,6 +37,7 @@ if TYPE_CHECKING:
     from ripasso.store.file.backups import Backup
     from ripasso.ui.plan.page import PlanPage
     from ripasso.ui.practice.page import PracticePage
+    from ripasso.ui.report.page import ReportPageView
     from ripasso.ui.review.page.page import ReviewPage
     from ripasso.ui.statistics.page import StatisticsPage
 
@@ -49,6 +49,7 @@ ACTIONS = (
     ActionSpec("plan", "Plan", ("Ctrl+3",), "Window", "what a stroke would do, and what else there was"),
     ActionSpec("practice", "Practice", ("Ctrl+4",), "Window", "what is due, played on purpose and counted"),
     ActionSpec("statistics", "Statistics", ("Ctrl+5",), "Window"),
+    ActionSpec("report", "Report", ("Ctrl+6",), "Window", "pages for a player, as PDF, HTML and tables"),
     ActionSpec("undo", "Undo", ("Ctrl+Z",), "Window", "undo, at any depth"),
     ActionSpec("redo", "Redo", ("Ctrl+Shift+Z", "Ctrl+Y"), "Window"),
     ActionSpec("full_screen", "Full screen", ("Alt+Return",), "Window", "fill the screen, and back"),
@@ -62,6 +63,7 @@ ICONS = {
     "plan": "route",
     "practice": "target",
     "statistics": "chart-column",
+    "report": "report",
 }
 
 
@@ -176,6 +178,11 @@ class MainWindow(QMainWindow):
         """The page of Practice."""
         return self._pages.practice
 
+    @property
+    def report(self) -> ReportPageView:
+        """The page of Report."""
+        return self._pages.report
+
     def rebuild(self) -> None:
         """Build the pages anew, as after another choice of words, colours or keys; what is in hand stays."""
         shown = self._stack.currentWidget()
@@ -258,7 +265,7 @@ class MainWindow(QMainWindow):
             self.sessions.take_focus()
         elif name == "statistics":
             self.statistics.figures.setFocus()
-        elif name in ("plan", "practice"):
+        elif name in ("plan", "practice", "report"):
             getattr(self, name).take_focus()
         else:
             self.review.refresh()
@@ -297,17 +304,10 @@ class MainWindow(QMainWindow):
     def show_keys(self) -> None:
         """Show the sheet of keys."""
         # The sheet and the lists of actions it reads are not needed for the first picture.
+        from ripasso.ui.all_actions import every_action
         from ripasso.ui.key_sheet import ask_keys
-        from ripasso.ui.plan.actions import ACTIONS as PLAN_ACTIONS
-        from ripasso.ui.practice.actions import ACTIONS as PRACTICE_ACTIONS
-        from ripasso.ui.review.state.keys import SHEET
-        from ripasso.ui.statistics.actions import ACTIONS as STATISTICS_ACTIONS
 
-        specs = (
-            *(*ACTIONS, *SHEET, *PLAN_ACTIONS, *PRACTICE_ACTIONS),
-            *(*SESSION_ACTIONS, *STATISTICS_ACTIONS),
-        )
-        if ask_keys(self._workspace.theme, self._workspace.settings, specs, self):
+        if ask_keys(self._workspace.theme, self._workspace.settings, every_action(ACTIONS), self):
             self.rebuild()
 
     def show_settings(self) -> None:

@@ -189,11 +189,15 @@ def load_document_packages() -> None:
 
 
 def load_service_packages() -> None:
-    """Load what the services behind the document need besides, and what Statistics will compute with."""
+    """Load what the services behind the document need besides, and what Statistics and Report work with."""
+    import PyQt6.QtPdfWidgets
+    import PyQt6.QtPrintSupport
     import scipy.optimize
     import scipy.special
 
+    from ripasso.report import writing
     from ripasso.statistics import answers, library_index
     from ripasso.ui.services import measuring, renewal
 
-    assert answers and library_index and measuring and renewal and scipy.optimize and scipy.special
+    assert answers and library_index and measuring and renewal and writing
+    assert scipy.optimize and scipy.special and PyQt6.QtPdfWidgets and PyQt6.QtPrintSupport

@@ -21,6 +21,8 @@ from ripasso.statistics.pages.ready import AnsweredQuestion, Overview
 
 #: So many habits, charts and changes stand on a page.
 HABITS, CHARTS = 3, 2
+#: The shots of a summary are chosen among so many times as many.
+AMONG = 8
 #: A shot behind a figure is looked for among so many at most.
 LOOKED_AT = 400
 
@@ -39,7 +41,7 @@ def figures_blocks(material: Material, page: ReportPage) -> Iterator[Block]:
         return
     yield figure_table(material, answer)
     for chart in list(answer.charts)[:CHARTS]:
-        yield charted(chart)
+        yield charted(chart, material.plain)
 
 
 def figure_table(material: Material, answer: FigurePage) -> Figures:
@@ -136,12 +138,16 @@ def telling_shots(material: Material, answer: Overview, most: int = HABITS) -> l
     loss = facts.numbers("loss")
     wanted = [place for place in own.nonzero()[0].tolist() if loss[place] == loss[place]]
     wanted.sort(key=lambda place: -float(loss[place]))
-    found = []
-    for place in wanted[:most]:
-        shot = material.place_of(facts.key(place), facts.text_at("session_key", place))
-        if shot is not None:
-            found.append(shot)
-    return found
+    told = wanted[: most * AMONG]
+    # Among the dearest those that can be looked at come first.
+    told.sort(key=lambda place: not _has_film(material, facts.text_at("session_key", place)))
+    found = [material.place_of(facts.key(p), facts.text_at("session_key", p)) for p in told[:most]]
+    return [one for one in found if one is not None]
+
+
+def _has_film(material: Material, session: str) -> bool:
+    snapshot = material.snapshot(session)
+    return snapshot is not None and bool(snapshot.head.recordings)
 
 
 def figures_now(material: Material) -> dict[str, str]:

@@ -21,7 +21,7 @@ from ripasso.review.document.document import Changed
 from ripasso.review.language.vocabulary import count
 from ripasso.statistics.answers import Answers
 from ripasso.statistics.pages.figures import Figure, FigurePage, FigureRow
-from ripasso.statistics.pages.pages import ATTEMPTS, PRACTICE
+from ripasso.statistics.pages.pages import ATTEMPTS, OVERVIEW, PRACTICE
 from ripasso.statistics.pages.ready import Overview
 from ripasso.store.errors import LibraryError
 from ripasso.store.session_list import told_apart
@@ -60,12 +60,13 @@ TOGETHER_MS = 300
 class StatisticsPage(QWidget):
     """Figures of one or two players; `opened` brings a session and a shot to review.
 
-    `practised` brings the session of a practice plan.
+    `practised` brings the session of a practice plan, `reported` a page for the report and its words.
     """
 
     opened = pyqtSignal(str, str)
     played = pyqtSignal(list)
     practised = pyqtSignal(str)
+    reported = pyqtSignal(dict, str)
 
     def __init__(self, workspace: Workspace) -> None:
         super().__init__()
@@ -80,6 +81,7 @@ class StatisticsPage(QWidget):
         functions = {
             "open": self._open_shot,
             "play": self._play,
+            "report_page": self._report,
             "copy_table": self._copy_table,
             "copy_picture": self._copy_picture,
         }
@@ -366,6 +368,16 @@ class StatisticsPage(QWidget):
 
     def _copy_picture(self) -> None:
         self._copying.picture(self._views, self.chart)
+
+    def _report(self) -> None:
+        """The page as it is chosen becomes one of the report."""
+        choice = self.chooser.choice()
+        page: dict[str, object] = {"kind": "figures", "figures": choice.page}
+        if choice.second:
+            page["second"] = choice.second
+        if choice.page == OVERVIEW:
+            page = {"kind": "summary"}
+        self.reported.emit(page, self.chooser.pages.currentText())
 
     def _go_to_shots(self) -> None:
         self.shots.setFocus()

@@ -43,6 +43,7 @@ class Controllers:
     weighing: WeighingController
     plan: Callable[[], object]
     practise: Callable[[], object]
+    report: Callable[[], object]
 
 
 def key_functions(to: Controllers) -> Functions:
@@ -153,6 +154,7 @@ def _dialogs(to: Controllers) -> Functions:
         "gap": dialogs.begin_rack,
         "plan_shot": to.plan,
         "practise_shot": to.practise,
+        "report_shot": to.report,
         "weigh_rack": to.weighing.weigh,
         "slip": dialogs.whole_slip,
         "options": dialogs.options,

@@ -46,6 +46,7 @@ class ReviewPage(QWidget):
     film_wanted = pyqtSignal()
     plan_wanted = pyqtSignal()
     practice_wanted = pyqtSignal()
+    report_wanted = pyqtSignal()
 
     def __init__(self, workspace: Workspace) -> None:
         super().__init__()
@@ -127,6 +128,7 @@ class ReviewPage(QWidget):
                     self.weighing,
                     self.plan_wanted.emit,
                     self.practice_wanted.emit,
+                    self.report_wanted.emit,
                 )
             )
         )

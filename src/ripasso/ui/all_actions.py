@@ -1,0 +1,18 @@
+"""The actions of every workspace, for the sheet of keys."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from ripasso.ui.actions import ActionSpec
+from ripasso.ui.plan.actions import ACTIONS as PLAN
+from ripasso.ui.practice.actions import ACTIONS as PRACTICE
+from ripasso.ui.report.actions import ACTIONS as REPORT
+from ripasso.ui.review.state.keys import SHEET
+from ripasso.ui.sessions.page import ACTIONS as SESSIONS
+from ripasso.ui.statistics.actions import ACTIONS as STATISTICS
+
+
+def every_action(window: Sequence[ActionSpec]) -> tuple[ActionSpec, ...]:
+    """Those of the window first, then workspace by workspace."""
+    return (*window, *SHEET, *PLAN, *PRACTICE, *SESSIONS, *STATISTICS, *REPORT)

@@ -1,0 +1,1 @@
+"""The Report workspace: pages chosen and ordered, the true page beside them, and what goes out."""

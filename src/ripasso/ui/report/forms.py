@@ -1,0 +1,205 @@
+"""What a report and its chosen page may say: fields beside the page."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtGui import QFocusEvent
+from PyQt6.QtWidgets import QCheckBox, QComboBox, QFormLayout, QLineEdit, QPlainTextEdit, QPushButton, QWidget
+
+from ripasso.review.language.translation import tr
+from ripasso.review.record.report import Report, ReportPage
+from ripasso.statistics.pages.pages import OVERVIEW, PAGE_WORDS
+from ripasso.store.session_list import SessionLine, told_apart
+from ripasso.ui.widgets.basics import label
+
+#: Pages of figures that stand alone, without somebody beside.
+ALL, NOBODY = "", ""
+PAPERS = (("a4", "A4"), ("letter", "Letter"))
+
+
+class _Text(QPlainTextEdit):
+    """Tells when it is left."""
+
+    left = pyqtSignal()
+
+    def focusOutEvent(self, event: QFocusEvent | None) -> None:
+        super().focusOutEvent(event)
+        self.left.emit()
+
+
+class ReportForm(QWidget):
+    """Title, player, sessions, search line, paper; `changed` carries the values that are other now."""
+
+    changed = pyqtSignal(dict)
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.title, self.search = QLineEdit(), QLineEdit()
+        self.search.setPlaceholderText("only shots like this: cut:30-60")
+        self.player, self.session, self.paper = QComboBox(), QComboBox(), QComboBox()
+        self.grey, self.nameless = QCheckBox("Without colour"), QCheckBox("Without names")
+        for paper, words in PAPERS:
+            self.paper.addItem(words, paper)
+        form = QFormLayout(self)
+        form.setContentsMargins(0, 0, 0, 0)
+        for words, field in (
+            ("Title", self.title),
+            ("Player", self.player),
+            ("Sessions", self.session),
+            ("Search", self.search),
+            ("Paper", self.paper),
+        ):
+            field.setAccessibleName(words)
+            form.addRow(words, field)
+        form.addRow(self.grey)
+        form.addRow(self.nameless)
+        self.title.editingFinished.connect(lambda: self._tell("title", self.title.text().strip() or None))
+        self.search.editingFinished.connect(lambda: self._tell("search", self.search.text().strip() or None))
+        self.player.activated.connect(lambda: self._tell("player", self.player.currentData() or None))
+        self.session.activated.connect(self._tell_session)
+        self.paper.activated.connect(lambda: self._tell("paper", self.paper.currentData()))
+        self.grey.clicked.connect(lambda on: self._tell("grey", True if on else None))
+        self.nameless.clicked.connect(lambda on: self._tell("nameless", True if on else None))
+        self._report: Report | None = None
+
+    def _tell(self, name: str, value: object) -> None:
+        if self._report is None or getattr(self._report, name) == value:
+            return
+        if name == "title" and value is None:
+            self.title.setText(self._report.title)  # a report is never without one
+            return
+        self.changed.emit({name: value})
+
+    def _tell_session(self) -> None:
+        key = self.session.currentData()
+        value = [key] if key else None
+        now = list(self._report.sessions) if self._report is not None and self._report.sessions else None
+        if value != now:
+            self.changed.emit({"sessions": value})
+
+    def show_report(
+        self, report: Report | None, lines: Sequence[SessionLine], persons: Sequence[tuple[str, str]]
+    ) -> None:
+        """Show a report with the sessions and players that there are."""
+        self._report = report
+        self.setEnabled(report is not None)
+        names = told_apart((line.key, line.title, line.date) for line in lines)
+        _fill(self.player, [("", "everybody"), *persons], (report.player if report else None) or "")
+        one = report.sessions[0] if report is not None and report.sessions else ""
+        sessions = [("", "all sessions"), *((line.key, names[line.key]) for line in lines)]
+        _fill(self.session, sessions, one)
+        for field, text in (
+            (self.title, report.title if report else ""),
+            (self.search, (report.search if report else None) or ""),
+        ):
+            if field.text() != text:
+                field.setText(text)
+        self.paper.setCurrentIndex(max(0, self.paper.findData((report.paper if report else None) or "a4")))
+        self.grey.setChecked(bool(report and report.grey))
+        self.nameless.setChecked(bool(report and report.nameless))
+
+
+class PageForm(QWidget):
+    """What the chosen page takes; `changed` carries the values that are other now."""
+
+    changed = pyqtSignal(dict)
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._page: ReportPage | None = None
+        self._racks: Mapping[str, Sequence[int]] = {}
+        self.title, self.text = QLineEdit(), _Text()
+        self.text.setTabChangesFocus(True)
+        self.text.setPlaceholderText("what you say above the page")
+        self.text.setFixedHeight(5 * self.text.fontMetrics().lineSpacing() + 12)
+        self.session, self.rack = QComboBox(), QComboBox()
+        self.figures, self.second = QComboBox(), QComboBox()
+        self.shots = label("", "caption", wrap=True)
+        self.last_shot = QPushButton("Take the last shot out")
+        for name, words in PAGE_WORDS.items():
+            if name != OVERVIEW:
+                self.figures.addItem(tr(words), name)
+        self._form = QFormLayout(self)
+        self._form.setContentsMargins(0, 0, 0, 0)
+        for words, field in (
+            ("Title", self.title),
+            ("Words", self.text),
+            ("Session", self.session),
+            ("Rack", self.rack),
+            ("Figures", self.figures),
+            ("Beside", self.second),
+        ):
+            field.setAccessibleName(f"{words} of the page")
+            self._form.addRow(words, field)
+        self._form.addRow(self.shots)
+        self._form.addRow(self.last_shot)
+        self.title.editingFinished.connect(lambda: self._tell("title", self.title.text().strip() or None))
+        self.text.left.connect(lambda: self._tell("text", self.text.toPlainText().strip() or None))
+        self.session.activated.connect(self._tell_session)
+        self.rack.activated.connect(lambda: self._tell("rack", self.rack.currentData()))
+        self.figures.activated.connect(lambda: self._tell("figures", self.figures.currentData()))
+        self.second.activated.connect(lambda: self._tell("second", self.second.currentData() or None))
+        self.last_shot.clicked.connect(self._take_out)
+
+    def _tell(self, name: str, value: object) -> None:
+        if self._page is not None and getattr(self._page, name) != value:
+            self.changed.emit({name: value})
+
+    def _tell_session(self) -> None:
+        key = self.session.currentData()
+        racks = self._racks.get(key, ())
+        if self._page is not None and self._page.session != key:
+            has_rack = self._page.kind in ("rack", "sheet")
+            self.changed.emit({"session": key, "rack": racks[0] if racks and has_rack else None})
+
+    def _take_out(self) -> None:
+        shots = list((self._page.shots if self._page is not None else None) or ())
+        if shots:
+            left = [one.model_dump(exclude_none=True) for one in shots[:-1]]
+            self.changed.emit({"shots": left})
+
+    def show_page(
+        self,
+        page: ReportPage | None,
+        lines: Sequence[SessionLine],
+        persons: Sequence[tuple[str, str]],
+        racks: Mapping[str, Sequence[int]],
+    ) -> None:
+        """Show a page; `racks` are the numbers of the racks by the session."""
+        self._page, self._racks = page, racks
+        self.setEnabled(page is not None)
+        kind = page.kind if page is not None else ""
+        shown = {
+            self.session: kind in ("course", "rack", "sheet"),
+            self.rack: kind in ("rack", "sheet"),
+            self.figures: kind == "figures",
+            self.second: kind == "figures",
+        }
+        for field, visible in shown.items():
+            self._form.setRowVisible(field, visible)
+        self._form.setRowVisible(self.shots, kind == "shots")
+        self._form.setRowVisible(self.last_shot, kind == "shots")
+        if page is None:
+            return
+        if self.title.text() != (page.title or ""):
+            self.title.setText(page.title or "")
+        if self.text.toPlainText().strip() != (page.text or ""):
+            self.text.setPlainText(page.text or "")
+        names = told_apart((line.key, line.title, line.date) for line in lines)
+        _fill(self.session, [(one.key, names[one.key]) for one in lines if one.racks], page.session or "")
+        numbers = racks.get(page.session or "", ())
+        _fill(self.rack, [(number, f"rack {number}") for number in numbers], page.rack)
+        self.figures.setCurrentIndex(max(0, self.figures.findData(page.figures or "potting")))
+        _fill(self.second, [(NOBODY, "nobody"), *persons], page.second or NOBODY)
+        listed = [f"{one.session}: rack {one.rack}, shot {one.shot}" for one in page.shots or ()]
+        self.shots.setText("\n".join(listed) or "Ctrl ⇧ E in Review puts the shot in hand here.")
+        self.last_shot.setEnabled(bool(listed))
+
+
+def _fill(box: QComboBox, items: Sequence[tuple[object, str]], chosen: object) -> None:
+    box.clear()
+    for key, text in items:
+        box.addItem(text, key)
+    box.setCurrentIndex(max(0, box.findData(chosen)))

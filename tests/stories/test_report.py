@@ -1,0 +1,175 @@
+"""A report by keys: from a found habit to written pages; shots and figures put in; changed and taken back."""
+
+from pathlib import Path
+from unittest.mock import patch
+
+import pypdf
+from PyQt6.QtPrintSupport import QPrinter
+from PyQt6.QtWidgets import QMenu
+
+from ripasso.review.document.edits import add_session
+from ripasso.ui.report import page as page_module
+from tests.sessions import played, rack_of, session
+from tests.windows import WindowCase, press, wait_until, write
+
+
+class Report(WindowCase):
+    @property
+    def page(self):
+        return self.window.report
+
+    def open_report(self):
+        press("Ctrl+6")
+        wait_until(lambda: not self.page.is_making, "the page")
+
+    def new_report(self):
+        self.open_report()
+        press("Ctrl+N")
+
+    def wait_for_page(self):
+        wait_until(lambda: not self.page.is_making, "the page", 120)
+
+    def kinds(self):
+        return [page.kind for page in self.page.controller.pages]
+
+
+class FromTheDemo(Report):
+    demo = True
+
+    def test_from_a_found_habit_to_a_written_page(self):
+        self.window.open_session("demo-rack-on-film")
+        wait_until(lambda: not self.workspace.measuring.busy, "the measures", 240)
+        pressed = ["Ctrl+5"]
+        press("Ctrl+5")
+        statistics = self.window.statistics
+        wait_until(lambda: not statistics.is_computing, "the overview")
+        wait_until(statistics.overview.isVisible, "the habits")
+        for keys in ("Ctrl+Shift+E", "Ctrl+2", "Ctrl+Shift+E", "Ctrl+6"):
+            press(keys)
+            pressed.append(keys)
+        self.assertTrue(any("is in Report for Lioba Trevan" in one for one in self.said))
+        self.assertEqual(
+            self.kinds(), ["summary", "figures", "figures", "shots", "practice", "methods", "summary"]
+        )
+        shot = self.page.controller.pages[3].shots[0]
+        self.assertEqual((shot.session, shot.rack, shot.shot), ("demo-rack-on-film", 1, 1))
+        self.wait_for_page()
+        self.assertGreaterEqual(self.page.preview.document.pageCount(), 1)
+        target = self.folder / "for-lioba.pdf"
+
+        with patch.object(page_module, "choose_file", return_value=str(target)):
+            press("Ctrl+E")
+        pressed.append("Ctrl+E")
+        wait_until(target.exists, "the file", 120)
+        wait_until(lambda: any(one.startswith("Written to") for one in self.said), "the sentence")
+        self.assertLessEqual(len(pressed), 8)
+        words = "\n".join(page.extract_text() for page in pypdf.PdfReader(target).pages)
+        for wanted in ("Report for Lioba Trevan", "Habits", "Key shots", "Rack 1, shot 1", "Practice list"):
+            self.assertIn(wanted, words)
+        report = self.page.controller.report
+        self.assertTrue(report.made and report.figures)
+        self.page.add_page("changes")
+        self.wait_for_page()
+        text = self.page.preview.document.getAllText(0).text()
+        self.assertIn("No figure of this report changed.", text)
+
+
+class OfOneSession(Report):
+    def setUp(self):
+        super().setUp()
+        shots = (played("a", "1"), played("a"), played("b", "2"))
+        self.workspace.document.run(add_session(session(racks=[rack_of(*shots)])))
+        self.window.open_session("test")
+        wait_until(lambda: not self.workspace.measuring.busy, "the measures")
+
+    def test_pages_are_added_moved_taken_out_and_brought_back(self):
+        self.open_report()
+        self.assertIn("Ctrl N makes one", self.page.state.text())
+        press("Ctrl+N")
+        self.assertEqual(len(self.kinds()), 6)
+        self.wait_for_page()
+        with patch.object(page_module, "pop_up") as shown:
+            press("Ins")
+        menu = shown.call_args[0][0]
+        self.assertIsInstance(menu, QMenu)
+        words = [action.text() for action in menu.actions()]
+        self.assertIn("Story of a rack", words)
+        menu.actions()[words.index("Story of a rack")].trigger()
+        self.assertEqual(self.kinds()[:3], ["summary", "rack", "figures"])
+        self.wait_for_page()
+        self.assertIn("Story of rack 1", self.page.preview.document.getAllText(0).text())
+        self.page.list.setFocus()
+        press("Alt+Up")
+        self.assertEqual(self.kinds()[:2], ["rack", "summary"])
+        press("Alt+Down", "Alt+Down")
+        self.assertEqual(self.kinds()[:3], ["summary", "figures", "rack"])
+        self.page.list.setFocus()
+        press("Del")
+        self.assertEqual(len(self.kinds()), 6)
+        press("Ctrl+Z")
+        self.assertEqual(self.kinds()[2], "rack")
+        self.wait_for_page()
+
+    def test_what_a_page_says_is_typed_beside_it(self):
+        self.new_report()
+        form, pages = self.page.page_form, self.page.report_form
+        form.title.setFocus()
+        write("Your month")
+        press("Return")
+        self.assertEqual(self.page.controller.page.title, "Your month")
+        form.text.setFocus()
+        write("Mind the long ones.")
+        form.title.setFocus()
+        self.assertEqual(self.page.controller.page.text, "Mind the long ones.")
+        pages.title.setFocus()
+        pages.title.selectAll()
+        write("For a winter")
+        press("Return")
+        self.assertEqual(self.page.controller.report.title, "For a winter")
+        pages.grey.click()
+        pages.nameless.click()
+        pages.paper.setCurrentIndex(1)
+        pages.paper.activated.emit(1)
+        report = self.page.controller.report
+        self.assertEqual((report.grey, report.nameless, report.paper), (True, True, "letter"))
+        pages.title.setFocus()
+        pages.title.clear()
+        press("Return")
+        self.assertEqual(self.page.controller.report.title, "For a winter")
+        self.wait_for_page()
+        text = self.page.preview.document.getAllText(0).text()
+        self.assertIn("Your month", text)
+        self.assertNotIn("Quill", text)
+
+    def test_what_cannot_be_written_is_said_and_nothing_is_lost(self):
+        self.new_report()
+        self.page.write(Path("/nowhere/report.html"))
+        wait_until(lambda: any("cannot be written" in one for one in self.said), "the sentence", 60)
+        self.page.write(self.folder / "report.doc")
+        wait_until(lambda: any("ends with one of" in one for one in self.said), "the sentence", 60)
+        self.assertFalse((self.folder / "report.doc").exists())
+        press("Ctrl+Del")
+        self.assertIn("Ctrl Z brings it back", self.said[-1])
+        self.assertIsNone(self.page.controller.report)
+        press("Ctrl+Z")
+        self.assertEqual(len(self.kinds()), 6)
+        self.wait_for_page()
+
+    def test_it_is_printed_sheet_by_sheet(self):
+        self.new_report()
+        self.wait_for_page()
+        printer = QPrinter()
+        printer.setOutputFormat(QPrinter.OutputFormat.PdfFormat)
+        target = self.folder / "printed.pdf"
+        printer.setOutputFileName(str(target))
+        data = bytes(self.page.preview._data)
+        self.page.print_on(printer, data)
+        sheets = self.page.preview.document.pageCount()
+        self.assertIn(f"{sheets} sheet", self.said[-1])
+        self.assertEqual(len(pypdf.PdfReader(target).pages), sheets)
+
+
+if __name__ == "__main__":
+    import unittest
+
+    unittest.main()
