@@ -64,6 +64,7 @@ def main(folder: Path) -> None:
         pages.setCurrentIndex(pages.findData("position"))
         pages.activated.emit(pages.currentIndex())
         take("statistics-position")
+        _report(workspace, window, take)
         _in_the_dark(workspace, window)
         take("review-dark")
         window.close()
@@ -120,6 +121,20 @@ def _practice(window: MainWindow, take: Callable[[str], None]) -> None:
     take("practice")
 
 
+def _report(workspace: Workspace, window: MainWindow, take: Callable[[str], None]) -> None:
+    """A report with two key shots, the page of these."""
+    window.show_page("report")
+    page, controller = window.report, window.report.controller
+    controller.new()
+    for shot in (8, 9):
+        controller.take_shot(FILM_ID, 1, shot)
+    controller.choose_page(3)
+    QTest.qWait(SETTLE_MS)
+    while page.is_making or workspace.background.busy:
+        QTest.qWait(SETTLE_MS)
+    take("report")
+
+
 def _other_sessions(window: MainWindow, take: Callable[[str], None]) -> None:
     """A session without a film, its match as a page, and another game."""
     window.open_session("demo-winter-ladder")
@@ -150,14 +165,6 @@ def _more(window: MainWindow, folder: Path, take: Callable[[str], None]) -> None
         QTest.qWait(SETTLE_MS)
         dialog.grab().save(str(folder / f"{name}.png"))
         dialog.close()
-    review.views.toggle_again()
-    page = review.again_page
-    for number, made in enumerate("MCMVMMGMMGGMGG"):
-        if number in (5, 9):
-            page.changed.emit(("aim 2 mm", "pace 10 %")[number == 9])
-        page.counted.emit(made == "G", {"C": "thick", "V": "thin"}.get(made, ""))
-    take("again")
-    review.views.toggle_again()
     review.views.toggle_find()
     review.find_page.line.setText("(position:lost or root:>0) -game:snooker")
     take("find")

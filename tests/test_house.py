@@ -15,7 +15,8 @@ BENCHMARKS = ROOT / "benchmarks"
 ROOMS = {
     "": (
         *("core", "film", "drawing", "review", "store", "statistics", "demo", "report", "ui"),
-        *("reading_command", "report_lines", "planning_command", "report_command", "cli", "__main__"),
+        *("reading_command", "report_lines", "planning_command", "report_command"),
+        *("command_input", "cli", "__main__"),
     ),
     "core": (
         *("json_data", "compiled_folder", "table", "geometry", "rules", "inference", "measures"),

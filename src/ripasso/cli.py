@@ -12,7 +12,7 @@ from collections.abc import Callable, Iterator, Sequence
 from pathlib import Path
 from typing import TYPE_CHECKING, Any, NoReturn
 
-from ripasso.core.json_data import JsonObject
+from ripasso.command_input import Unusable, load_file, load_object, open_library_at
 from ripasso.core.measures.levels import LEVELS
 
 if TYPE_CHECKING:
@@ -23,10 +23,6 @@ COMMANDS = (
     *("report", "read", "check", "convert", "schema"),
 )
 DONE, PROBLEMS, UNUSABLE = 0, 1, 2
-#: So long a command waits for another one that writes the same library.
-WRITER_WAIT_S = 30.0
-#: No view and no truth of a recording is larger.
-MOST_BYTES = 64 * 1024 * 1024
 #: What `check` says of a file that a later Ripasso wrote.
 NEWER = {"path": "$.version", "warning": "written_by_a_newer_version"}
 
@@ -38,10 +34,6 @@ class _Parser(argparse.ArgumentParser):
         self.exit(UNUSABLE, f"ripasso: {message}\n")
 
 
-class _Unusable(Exception):
-    """Input that cannot be read: one sentence on standard error, exit code 2."""
-
-
 def main(arguments: Sequence[str] | None = None) -> int:
     """Run the program; returns the exit code."""
     given = list(sys.argv[1:] if arguments is None else arguments)
@@ -49,7 +41,7 @@ def main(arguments: Sequence[str] | None = None) -> int:
         if given and given[0] in COMMANDS:
             return _command(given)
         return _window(given)
-    except _Unusable as error:
+    except Unusable as error:
         print(f"ripasso: {error}", file=sys.stderr)
         return UNUSABLE
     except BrokenPipeError:
@@ -158,33 +150,24 @@ def _report(chosen: argparse.Namespace) -> int:
     sources: list[Path] = chosen.sources
     try:
         if len(sources) == 1 and not _is_session_file(sources[0]):
-            library = _open_library(sources[0], create=False)
+            library = open_library_at(sources[0], create=False)
             try:
                 written = report_of_library(library, wanted)
             finally:
                 library.close()
         else:
-            written = report_of_sessions([_load(path) for path in sources], wanted)
+            written = report_of_sessions([load_file(path) for path in sources], wanted)
     except (BadReport, LibraryError) as error:
-        raise _Unusable(str(error)) from error
+        raise Unusable(str(error)) from error
     except OSError as error:
         name = Path(error.filename or chosen.out).name
-        raise _Unusable(f"{name} cannot be written: {error.strerror or 'unknown reason'}.") from error
+        raise Unusable(f"{name} cannot be written: {error.strerror or 'unknown reason'}.") from error
     if chosen.json:
         files = [str(file) for file in written.files]
         _print_json({"format": "ripasso-report-files", "version": 1, "files": files})
     else:
         print(written.words)
     return DONE
-
-
-def _load(path: Path) -> Any:
-    from ripasso.store.session_file import SessionFileError, load_session
-
-    try:
-        return load_session(path)
-    except SessionFileError as error:
-        raise _Unusable(str(error)) from error
 
 
 def _print_json(value: object) -> None:
@@ -195,11 +178,11 @@ def _score(chosen: argparse.Namespace) -> int:
     from ripasso.review.language.vocabulary import word
     from ripasso.review.scoring.scoring import score_report
 
-    session = _load(chosen.session)
+    session = load_file(chosen.session)
     report = score_report(session)
     if report is None:
         game = word(session.game) if session.game else "no game"
-        raise _Unusable(f"{chosen.session.name}: the rules of {game} are not known to this version.")
+        raise Unusable(f"{chosen.session.name}: the rules of {game} are not known to this version.")
     if chosen.json:
         _print_json(report)
     else:
@@ -214,7 +197,7 @@ def _score(chosen: argparse.Namespace) -> int:
 def _measure(chosen: argparse.Namespace) -> int:
     from ripasso.review.measuring.measuring import measure_report
 
-    report = measure_report(_load(chosen.session))
+    report = measure_report(load_file(chosen.session))
     if chosen.json:
         _print_json(report)
     else:
@@ -229,11 +212,11 @@ def _locate(chosen: argparse.Namespace) -> int:
     from ripasso.film.calibration.locate import locate_report
     from ripasso.film.errors import ViewError
 
-    view = _load_object(chosen.view)
+    view = load_object(chosen.view)
     try:
         report = locate_report(view)
     except ViewError as error:
-        raise _Unusable(f"{chosen.view.name}: {error}") from error
+        raise Unusable(f"{chosen.view.name}: {error}") from error
     if chosen.json:
         _print_json(report)
         return DONE
@@ -251,12 +234,12 @@ def _layout(chosen: argparse.Namespace) -> int:
     from ripasso.core.planning.layout_file import BadLayout
     from ripasso.planning_command import COMMANDS as PLAYED
 
-    layout = _load_object(chosen.layout)
+    layout = load_object(chosen.layout)
     work, lines_of = PLAYED[chosen.command]
     try:
         report = work(layout, chosen.repetitions, chosen.seed, chosen.level)
     except BadLayout as error:
-        raise _Unusable(f"{chosen.layout.name}: {error}") from error
+        raise Unusable(f"{chosen.layout.name}: {error}") from error
     if chosen.json:
         _print_json(report)
     else:
@@ -274,14 +257,14 @@ def _read(chosen: argparse.Namespace) -> int:
         session_text,
     )
 
-    view = _load_object(chosen.view) if chosen.view else None
-    truth = _load_object(chosen.report) if chosen.report else None
+    view = load_object(chosen.view) if chosen.view else None
+    truth = load_object(chosen.report) if chosen.report else None
     try:
         if truth is not None:
             check_truth(truth, chosen.report.name)
         found = read_film(chosen.recording, view, chosen.game or (truth or {}).get("game"))
     except CannotRead as error:
-        raise _Unusable(str(error)) from error
+        raise Unusable(str(error)) from error
     if truth is not None:
         report = accuracy_of(found, truth)
         if chosen.json:
@@ -298,36 +281,21 @@ def _read(chosen: argparse.Namespace) -> int:
     return PROBLEMS if found.notice else DONE
 
 
-def _load_object(path: Path) -> JsonObject:
-    """A JSON object from a file."""
-    try:
-        if path.stat().st_size > MOST_BYTES:
-            raise _Unusable(f"{path.name} is too large.")
-        value = json.loads(path.read_bytes())
-    except OSError as error:
-        raise _Unusable(f"{path.name} cannot be read: {error.strerror or 'unknown reason'}.") from error
-    except (ValueError, RecursionError) as error:
-        raise _Unusable(f"{path.name} is not a JSON file.") from error
-    if not isinstance(value, dict):
-        raise _Unusable(f"{path.name} does not hold a JSON object.")
-    return value
-
-
 def _stats(chosen: argparse.Namespace) -> int:
     from ripasso.statistics.report import stats_report
 
-    sessions = [_load(path) for path in chosen.sessions]
+    sessions = [load_file(path) for path in chosen.sessions]
     for path, session in zip(chosen.sessions, sessions, strict=True):
         if not any(not player.ghost for player in session.players or ()):
-            raise _Unusable(f"{path.name}: the session names no player, so there is nobody to count for.")
+            raise Unusable(f"{path.name}: the session names no player, so there is nobody to count for.")
         if session.game is None:
-            raise _Unusable(f"{path.name}: the session names no game, so its racks cannot be judged.")
+            raise Unusable(f"{path.name}: the session names no game, so its racks cannot be judged.")
     keep = None
     if chosen.filter:
         keep = _places(*_matching(chosen.filter, sessions))
     report = stats_report(sessions, chosen.player, keep)
     if chosen.player and not report["players"]:
-        raise _Unusable(f"nobody in these sessions is called {chosen.player}.")
+        raise Unusable(f"nobody in these sessions is called {chosen.player}.")
     if chosen.json:
         _print_json(report)
     else:
@@ -347,7 +315,7 @@ def _matching(line: str, sessions: list[Any]) -> tuple[Any, Any]:
         shots, columns = columns_of(sessions)
         return shots, matching(query, columns)
     except NotAQuery as error:
-        raise _Unusable(str(error)) from error
+        raise Unusable(str(error)) from error
 
 
 def _places(shots: Any, wanted: Any) -> list[tuple[str, int, int]]:
@@ -357,7 +325,7 @@ def _places(shots: Any, wanted: Any) -> list[tuple[str, int, int]]:
 
 
 def _find(chosen: argparse.Namespace) -> int:
-    sessions = [_load(path) for path in chosen.sessions]
+    sessions = [load_file(path) for path in chosen.sessions]
     shots, wanted = _matching(chosen.line, sessions)
     found = [{"session": key, "rack": rack, "number": number} for key, rack, number in _places(shots, wanted)]
     if chosen.json:
@@ -382,7 +350,7 @@ def _check(chosen: argparse.Namespace) -> int:
         session = load_session(chosen.session)
     except SessionFileError as error:
         if not error.problems:
-            raise _Unusable(str(error)) from error
+            raise Unusable(str(error)) from error
         problems = [{"path": p.path, "problem": p.text} for p in error.problems]
     else:
         score = score_of(session)
@@ -422,12 +390,12 @@ def _convert(chosen: argparse.Namespace) -> int:
         return _convert_layouts(chosen.source, chosen.target, out=chosen.target.name.endswith(LAYOUTS))
     from_file, to_file = _is_session_file(chosen.source), _is_session_file(chosen.target)
     if from_file and to_file:
-        return _write(_load(chosen.source), chosen.target)
+        return _write(load_file(chosen.source), chosen.target)
     if from_file:
-        return _import(_load(chosen.source), chosen.target, replace=chosen.replace)
+        return _import(load_file(chosen.source), chosen.target, replace=chosen.replace)
     if to_file:
         return _export(chosen.source, chosen.session, chosen.target)
-    raise _Unusable("one of the two must be a session file (.ripasso.json).")
+    raise Unusable("one of the two must be a session file (.ripasso.json).")
 
 
 def _convert_layouts(source: Path, target: Path, *, out: bool) -> int:
@@ -440,20 +408,20 @@ def _convert_layouts(source: Path, target: Path, *, out: bool) -> int:
 
     try:
         layouts = () if out else load_layouts(source)
-        library = _open_library(source if out else target, create=not out)
+        library = open_library_at(source if out else target, create=not out)
         try:
             if out:
                 save_layouts(library.layouts(), target)
                 return DONE
             if library.read_only:
-                raise _Unusable(library.notice)
+                raise Unusable(library.notice)
             command = take_in(library.layouts(), layouts)
             Document(library, derived_rows).run(command)
             print(f"{len(command.changes)} of {len(layouts)} layouts are new.")
         finally:
             library.close()
     except (SessionFileError, LibraryError) as error:
-        raise _Unusable(str(error)) from error
+        raise Unusable(str(error)) from error
     return DONE
 
 
@@ -463,18 +431,8 @@ def _write(session: Any, path: Path) -> int:
     try:
         save_session(session, path)
     except SessionFileError as error:
-        raise _Unusable(str(error)) from error
+        raise Unusable(str(error)) from error
     return DONE
-
-
-def _open_library(path: Path, *, create: bool) -> Any:
-    from ripasso.store.errors import LibraryError
-    from ripasso.store.library import open_library
-
-    try:
-        return open_library(path, create=create, wait_s=WRITER_WAIT_S)
-    except LibraryError as error:
-        raise _Unusable(str(error)) from error
 
 
 def _import(session: Any, path: Path, *, replace: bool) -> int:
@@ -484,10 +442,10 @@ def _import(session: Any, path: Path, *, replace: bool) -> int:
     from ripasso.statistics.rows.shot_rows import derived_rows
     from ripasso.store.errors import LibraryError
 
-    library = _open_library(path, create=True)
+    library = open_library_at(path, create=True)
     try:
         if library.read_only:
-            raise _Unusable(library.notice)
+            raise Unusable(library.notice)
         document = Document(library, derived_rows)
         there = document.session(session.id)
         if there is None:
@@ -501,7 +459,7 @@ def _import(session: Any, path: Path, *, replace: bool) -> int:
             print(words, file=sys.stderr)
             return PROBLEMS
     except LibraryError as error:
-        raise _Unusable(str(error)) from error
+        raise Unusable(str(error)) from error
     finally:
         library.close()
     return DONE
@@ -512,7 +470,7 @@ def _export(source: Path, wanted: str | None, target: Path) -> int:
     from ripasso.statistics.rows.shot_rows import derived_rows
     from ripasso.store.errors import LibraryError
 
-    library = _open_library(source, create=False)
+    library = open_library_at(source, create=False)
     complaints: list[str] = []
     library.on_damage = complaints.append
     try:
@@ -520,13 +478,13 @@ def _export(source: Path, wanted: str | None, target: Path) -> int:
         chosen = [line for line in lines if wanted is None or wanted in (line.key, line.title)]
         if len(chosen) != 1:
             titles = ", ".join(f"“{line.title}”" for line in lines) or "nothing"
-            raise _Unusable(f"which session? --session names one of: {titles}.")
+            raise Unusable(f"which session? --session names one of: {titles}.")
         snapshot = Document(library, derived_rows).session(chosen[0].key)
         if snapshot is None:
-            raise _Unusable(complaints[0] if complaints else f"{chosen[0].title} is gone.")
+            raise Unusable(complaints[0] if complaints else f"{chosen[0].title} is gone.")
         _write(snapshot.session, target)
     except LibraryError as error:
-        raise _Unusable(str(error)) from error
+        raise Unusable(str(error)) from error
     finally:
         library.close()
     for complaint in complaints:

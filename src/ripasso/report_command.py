@@ -95,7 +95,8 @@ def page_records(text: str, sessions: Sequence[Session]) -> list[JsonObject]:
                 raise BadReport(f"There are no figures “{of}”; there are {', '.join(PAGE_WORDS)}.")
         elif kind in ("course", "rack", "sheet"):
             page["session"] = sessions[0].id
-            page |= {"rack": int(of) if of.isdecimal() else 1} if kind != "course" else {}
+            if kind != "course":
+                page["rack"] = int(of) if of.isdecimal() else 1
         pages.append(page)
     return pages
 

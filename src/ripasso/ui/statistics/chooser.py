@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QLineEdit, QVBoxLayo
 
 from ripasso.core.figures.slices import SLICES
 from ripasso.core.finding import FIELDS, parse_query
+from ripasso.core.json_data import JsonObject
 from ripasso.review.language.translation import tr
 from ripasso.review.language.vocabulary import word
 from ripasso.statistics.answers import BEFORE, EVERYBODY, Choice
@@ -154,6 +155,15 @@ class Chooser(QFrame):
             across=str(self.across.currentData()),
             counted=str(self.counted.currentData()),
         )
+
+    def report_page(self) -> tuple[JsonObject, str]:
+        """The page as it is chosen, for a report, and its words."""
+        page, words = self.page(), self.pages.currentText()
+        if page == OVERVIEW:
+            return {"kind": "summary"}, words
+        second = (self.second.currentData() if page not in ALONE else None) or NOBODY
+        beside = {} if second == NOBODY else {"second": second}
+        return {"kind": "figures", "figures": page, **beside}, words
 
     def _chosen_sessions(self) -> tuple[str, ...] | None:
         """The sessions of a game, one session, or None for all."""

@@ -21,7 +21,7 @@ from ripasso.review.document.document import Changed
 from ripasso.review.language.vocabulary import count
 from ripasso.statistics.answers import Answers
 from ripasso.statistics.pages.figures import Figure, FigurePage, FigureRow
-from ripasso.statistics.pages.pages import ATTEMPTS, OVERVIEW, PRACTICE
+from ripasso.statistics.pages.pages import ATTEMPTS, PRACTICE
 from ripasso.statistics.pages.ready import Overview
 from ripasso.store.errors import LibraryError
 from ripasso.store.session_list import told_apart
@@ -81,7 +81,7 @@ class StatisticsPage(QWidget):
         functions = {
             "open": self._open_shot,
             "play": self._play,
-            "report_page": self._report,
+            "report_page": lambda: self.reported.emit(*self.chooser.report_page()),
             "copy_table": self._copy_table,
             "copy_picture": self._copy_picture,
         }
@@ -95,10 +95,10 @@ class StatisticsPage(QWidget):
         self.chart.chosen.connect(self._choose_mark)
         self.overview = OverviewPanel(workspace.theme)
         self.overview.chosen.connect(self._choose_words)
-        self.overview.activated.connect(self._go_to_shots)
         self._sorted: tuple[int, bool] | None = None
         self._row_words = label("", "caption", wrap=True)
         self.shots = self._shot_view()
+        self.overview.activated.connect(self.shots.setFocus)
         self.actions_book.keep_to("open", self.shots)
         self._chosen = label("", "title")
         self._hint = label("", "caption", wrap=True)
@@ -368,19 +368,6 @@ class StatisticsPage(QWidget):
 
     def _copy_picture(self) -> None:
         self._copying.picture(self._views, self.chart)
-
-    def _report(self) -> None:
-        """The page as it is chosen becomes one of the report."""
-        choice = self.chooser.choice()
-        page: dict[str, object] = {"kind": "figures", "figures": choice.page}
-        if choice.second:
-            page["second"] = choice.second
-        if choice.page == OVERVIEW:
-            page = {"kind": "summary"}
-        self.reported.emit(page, self.chooser.pages.currentText())
-
-    def _go_to_shots(self) -> None:
-        self.shots.setFocus()
 
     def _open_shot(self) -> None:
         selection = self.shots.selectionModel()
