@@ -78,6 +78,7 @@ class StatisticsPage(QWidget):
         self._page: FigurePage | Overview | None = None
         self._answers = Answers(workspace.library, workspace.index)
         self._copying = CopyController(workspace)
+        self.chooser = Chooser()
         functions = {
             "open": self._open_shot,
             "play": self._play,
@@ -87,7 +88,6 @@ class StatisticsPage(QWidget):
         }
         self.actions_book = ActionRegistry(self, ACTIONS, workspace.settings.get("keys"))
         self.actions_book.bind(functions)
-        self.chooser = Chooser()
         self.chooser.changed.connect(self._compute)
         self.model, self.shot_model = FigureModel(self), ShotListModel(self)
         self.figures = self._figure_view()
