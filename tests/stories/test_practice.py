@@ -374,6 +374,13 @@ class FromTheDemo(WindowCase):
         press("G", "M", "F3")
         wait_until(lambda: "in matches" in page.progress.lines.text(), "the matches", 60)
 
+    def test_sessions_opens_a_plan_here_and_any_other_session_in_review(self):
+        film = session(id="filmed", kind="practice", title="Filmed practice")
+        self.workspace.document.run(add_session(film))
+        for key, page in (("demo-practice", "practice"), ("filmed", "review")):
+            self.window.sessions.opened.emit(key)
+            self.assertIs(self.window._stack.currentWidget(), getattr(self.window, page), key)
+
     def test_what_is_practised_goes_out_and_comes_back(self):
         press("Ctrl+4")
         record = self.window.practice.controller.snapshot.session

@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING, Protocol, TypeVar, cast
 from PyQt6.QtWidgets import QStackedWidget, QWidget
 
 from ripasso.core.json_data import JsonObject
+from ripasso.store.errors import LibraryError
 from ripasso.ui.sessions.incoming import IncomingFiles
 from ripasso.ui.workspace import Workspace
 
@@ -136,11 +137,18 @@ class Pages:
 
     def open_chosen(self, session: str) -> None:
         """Review a session; one that holds nothing but a practice plan is practised."""
-        lines = self._workspace.session_lines()
-        if any(line.key == session and line.kind == "practice" and not line.racks for line in lines):
+        if self._is_plan(session):
             self.practise(session)
         else:
             self._opener.open_session(session)
+
+    def _is_plan(self, session: str) -> bool:
+        """A practice plan without a rack. What cannot be read is said when it is opened."""
+        try:
+            snapshot = self._workspace.document.session(session)
+        except LibraryError:
+            return False
+        return snapshot is not None and snapshot.head.practice_plan is not None and not snapshot.racks
 
     def practise(self, session: str) -> None:
         """Practise by the plan of a session."""
