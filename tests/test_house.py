@@ -14,7 +14,7 @@ BENCHMARKS = ROOT / "benchmarks"
 #: The rooms of each package from the ground floor up: one may use those before it, never those after it.
 ROOMS = {
     "": (
-        *("core", "film", "drawing", "review", "store", "statistics", "demo", "report", "ui"),
+        *("style", "core", "film", "drawing", "review", "store", "statistics", "demo", "report", "ui"),
         *("reading_command", "report_lines", "planning_command", "report_command"),
         *("command_input", "cli", "__main__"),
     ),
@@ -60,13 +60,19 @@ ROOMS = {
 }
 #: What a room may not use although it stands above.
 APART = {"store": {"film", "drawing"}, "drawing": {"film"}, "review": {"film"}, "statistics": {"film"}}
-WITHOUT_QT = ("core", "review", "film", "store", "drawing", "statistics", "demo", "report")
+WITHOUT_QT = ("style", "core", "review", "film", "store", "drawing", "statistics", "demo", "report")
 #: All that may be loaded before the first picture is seen, by the beginning of its name.
 FIRST = (
     *("PyQt6.", "platformdirs.", "ripasso.review.language.", "ripasso.core.json_data"),
     *("ripasso.ui.app", "ripasso.ui.window", "ripasso.ui.workspace", "ripasso.ui.sessions.page"),
     "ripasso.ui.pages",
-    *("ripasso.ui.actions", "ripasso.ui.resources", "ripasso.ui.theme", "ripasso.ui.widgets."),
+    *(
+        "ripasso.style.",
+        "ripasso.ui.actions",
+        "ripasso.ui.resources",
+        "ripasso.ui.theme",
+        "ripasso.ui.widgets.",
+    ),
     *(
         "ripasso.ui.services.background",
         "ripasso.ui.services.collector",

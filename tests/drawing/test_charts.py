@@ -9,8 +9,8 @@ import numpy as np
 
 from ripasso.drawing.chart_document import chart_bytes
 from ripasso.drawing.charts import Axis, Chart, Series, shade_of, table_of
-from ripasso.drawing.fonts import FONTS, font_path
-from ripasso.drawing.palette import PAPER
+from ripasso.style.fonts import FONTS, font_path
+from ripasso.style.palette import PAPER
 from ripasso.ui.theme import EVENING, contrast
 
 FILES = [font_path(name) for name in FONTS]

@@ -4,7 +4,7 @@ import unittest
 
 from PyQt6.QtGui import QFont, QFontInfo, QFontMetricsF
 
-from ripasso.drawing.palette import PAPER
+from ripasso.style.palette import PAPER
 from ripasso.ui.theme import EVENING, MARKS_ON, TEXT_ON, THEMES, Theme, contrast
 from tests.windows import APP
 

@@ -7,11 +7,11 @@ from collections.abc import Callable
 
 from ripasso.drawing.chart_document import chart_bytes
 from ripasso.drawing.charts import Chart
-from ripasso.drawing.fonts import FONTS, font_path
-from ripasso.drawing.palette import PAPER, soft_share
 from ripasso.drawing.primitives import Drawing
 from ripasso.drawing.svg import svg_text
 from ripasso.report.blocks import Picture
+from ripasso.style.fonts import FONTS, font_path
+from ripasso.style.palette import PAPER, soft_share
 
 WIDTH_PX = 1200
 

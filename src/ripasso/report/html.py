@@ -11,8 +11,8 @@ from itertools import groupby
 from jinja2 import Environment
 from markupsafe import Markup
 
-from ripasso.drawing.palette import PAPER
 from ripasso.report.blocks import Cell, FigureLine, Pages
+from ripasso.style.palette import PAPER
 
 #: The drawn interval of a rate: a line of so many units, a dot of such a radius.
 BAR_UNITS, BAR_HEIGHT, DOT = 100, 8, 3

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from ripasso.drawing.fonts import FAMILY, FONTS, font_path
 from ripasso.report.blocks import Pages
 from ripasso.report.html import html_text
+from ripasso.style.fonts import FAMILY, FONTS, font_path
 
 
 def pdf_bytes(report: Pages) -> bytes:

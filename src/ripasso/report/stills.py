@@ -7,7 +7,6 @@ from pathlib import Path
 
 import cv2
 
-from ripasso.drawing.palette import PAPER, soft_share
 from ripasso.drawing.primitives import Primitive
 from ripasso.drawing.svg import svg_text
 from ripasso.drawing.through import through_view
@@ -21,6 +20,7 @@ from ripasso.report.blocks import Paragraph, Still
 from ripasso.review.record.model import Recording, serialize
 from ripasso.review.record.parts import Fingerprint
 from ripasso.review.recordings.views import view_at
+from ripasso.style.palette import PAPER, soft_share
 
 #: Wide enough for paper: a still is at most 175 mm wide, at 190 dots an inch.
 MOST_WIDTH_PX, QUALITY = 1280, 88

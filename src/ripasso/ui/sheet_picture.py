@@ -6,9 +6,9 @@ from PyQt6.QtCore import QByteArray, QRectF
 from PyQt6.QtGui import QImage, QPainter
 from PyQt6.QtSvg import QSvgRenderer
 
-from ripasso.drawing.palette import PAPER, soft_share
 from ripasso.drawing.primitives import Drawing
 from ripasso.drawing.svg import FONT, svg_text
+from ripasso.style.palette import PAPER, soft_share
 from ripasso.ui.theme import Theme
 
 WIDTH_PX = 2400

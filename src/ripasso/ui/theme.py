@@ -13,8 +13,8 @@ from PyQt6.QtGui import QColor, QFont, QFontDatabase, QFontMetricsF, QIcon, QPai
 from PyQt6.QtSvg import QSvgRenderer
 from PyQt6.QtWidgets import QApplication
 
-from ripasso.drawing.fonts import FAMILY, FONTS, font_path
-from ripasso.drawing.palette import PAPER, SOFT, SOFT_ELSE
+from ripasso.style.fonts import FAMILY, FONTS, font_path
+from ripasso.style.palette import PAPER, SOFT, SOFT_ELSE
 from ripasso.ui.resources import icon_folder, icon_svg, style_text
 
 TEXT_PX, CAPTION_PX, FIGURE_PX = 13, 11, 20

@@ -10,8 +10,8 @@ from PyQt6.QtGui import QFont, QPageLayout, QPageSize, QPainter, QPdfWriter
 from PyQt6.QtSvg import QSvgRenderer
 
 from ripasso.drawing import TableScene, table_drawing
-from ripasso.drawing.palette import PAPER, soft_share
 from ripasso.drawing.svg import FONT, svg_text
+from ripasso.style.palette import PAPER, soft_share
 from ripasso.ui.theme import Theme
 
 MARGIN_MM, DOTS_PER_INCH = 15.0, 150

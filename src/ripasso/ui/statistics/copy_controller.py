@@ -7,11 +7,11 @@ from PyQt6.QtGui import QImage
 from PyQt6.QtWidgets import QApplication, QStackedWidget
 
 from ripasso.drawing.chart_document import chart_bytes
-from ripasso.drawing.fonts import FONTS, font_path
-from ripasso.drawing.palette import PAPER
 from ripasso.review.language.vocabulary import count
 from ripasso.statistics.pages.figures import FigurePage
 from ripasso.statistics.tables import chart_csv, page_csv
+from ripasso.style.fonts import FONTS, font_path
+from ripasso.style.palette import PAPER
 from ripasso.ui.statistics.chart_panel import ChartPanel
 from ripasso.ui.workspace import Workspace
 

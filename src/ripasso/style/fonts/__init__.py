@@ -12,4 +12,4 @@ FONTS = {"Inter-Regular.otf": 400, "Inter-Medium.otf": 500, "Inter-SemiBold.otf"
 
 def font_path(name: str) -> Path:
     """A shipped font file."""
-    return Path(str(files("ripasso.drawing.fonts") / name))
+    return Path(str(files("ripasso.style.fonts") / name))

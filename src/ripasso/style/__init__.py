@@ -1,0 +1,1 @@
+"""What window, charts and paper share of their looks: colours by role, and the shipped font. Data only."""
