@@ -19,7 +19,7 @@ from ripasso.review.recordings import proposed_shots as readings
 from ripasso.statistics.rows.shot_rows import derived_rows
 from tests.sessions import MemoryStorage, document_with, played, rack_of, session
 
-COMMANDS = 160
+COMMANDS = 320
 
 
 def export(document, key):
