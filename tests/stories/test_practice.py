@@ -245,6 +245,29 @@ class Practice(WindowCase):
         press("Return")
         self.assertIs(self.window._stack.currentWidget(), self.page)
 
+    def test_keys_without_an_exercise_or_a_set_say_so(self):
+        press("Ctrl+4")
+        controller = self.window.practice.controller
+        press("G", "E", "Backspace", "X", "S", "Del", "F", "Alt+1", "Down", "Up", "B")
+        for wanted in ("There is no exercise yet", "No set is being played", "no such criterion"):
+            self.assertTrue(any(wanted in one for one in self.said), wanted)
+        controller.edit({"title": "nobody's"})
+        controller.move_to("gone", self.day)
+        controller.set_time(30, ("mon",))
+        self.practise()
+        controller.change("  ")
+        controller.change("nonsense")
+        self.assertIn("What was changed", self.said[-1])
+        press("X", "Backspace", "E")
+        controller.count_on_film()
+        self.assertIn("No further shot of this session", self.said[-1])
+        controller.set_time(30, ("mon", "thu"))
+        self.assertEqual(self.plan.minutes, 30)
+        controller.step(1)
+        controller.step(-1)
+        controller.choose_plan(controller.plans()[0][0])
+        self.assertIsNotNone(controller.exercise)
+
     def test_a_table_that_falls_is_found_by_clicks(self):
         self.practise()
         press("F6")

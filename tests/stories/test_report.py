@@ -74,7 +74,7 @@ class FromTheDemo(Report):
         self.assertIn("No figure of this report changed.", text)
 
 
-class OfOneSession(Report):
+class OneSession(Report):
     def setUp(self):
         super().setUp()
         shots = (played("a", "1"), played("a"), played("b", "2"))
@@ -82,6 +82,11 @@ class OfOneSession(Report):
         self.window.open_session("test")
         wait_until(lambda: not self.workspace.measuring.busy, "the measures")
 
+    def wait_for_page(self):
+        wait_until(lambda: not self.page.is_making, "the page", 120)
+
+
+class OfOneSession(OneSession):
     def test_pages_are_added_moved_taken_out_and_brought_back(self):
         self.open_report()
         self.assertIn("Ctrl N makes one", self.page.state.text())
@@ -167,6 +172,102 @@ class OfOneSession(Report):
         sheets = self.page.preview.document.pageCount()
         self.assertIn(f"{sheets} sheet", self.said[-1])
         self.assertEqual(len(pypdf.PdfReader(target).pages), sheets)
+
+
+class Nothing(Report):
+    def test_without_a_report_or_a_session_each_key_says_what_is_missing(self):
+        self.open_report()
+        for key in ("Ctrl+E", "Ctrl+P", "Alt+Up", "Alt+Down", "Ctrl+Del", "F5"):
+            press(key)
+        self.page.controller.change({"title": "x"})
+        self.page.controller.remove_page()
+        self.assertEqual(self.said.count("There is no report yet: Ctrl N makes one."), 3)
+        self.page.write(self.folder / "nothing.pdf")
+        press("Ctrl+N")
+        self.assertEqual(self.page.controller.report.title, "Report")
+        self.page.add_page("rack")
+        self.assertIn("No session has a rack yet", self.said[-1])
+        while self.page.controller.pages:
+            self.page.controller.remove_page()
+        self.assertIn("This report has no page", self.page.state.text())
+        self.page.controller.delete()
+        press("Ctrl+2", "Ctrl+Shift+E")
+        self.assertIn("No shot is in hand", self.said[-1])
+
+
+class Fields(OneSession):
+    def pick(self, box, data):
+        box.setCurrentIndex(box.findData(data))
+        box.activated.emit(box.currentIndex())
+
+    def test_every_field_of_a_page(self):
+        self.new_report()
+        controller, form = self.page.controller, self.page.page_form
+        self.page.add_page("figures")
+        self.pick(form.figures, "safety")
+        self.pick(form.second, "bram oster")
+        self.assertEqual((controller.page.figures, controller.page.second), ("safety", "bram oster"))
+        self.pick(form.second, "")
+        self.assertIsNone(controller.page.second)
+        self.page.add_page("course")
+        self.assertEqual((controller.page.session, controller.page.rack), ("test", None))
+        other = session(id="other", title="Another", racks=[rack_of(played("a", "1"))])
+        self.workspace.document.run(add_session(other))
+        self.page.add_page("sheet")
+        self.page.refresh()
+        self.pick(form.session, "other")
+        self.assertEqual((controller.page.session, controller.page.rack), ("other", 1))
+        self.pick(form.rack, 1)
+        self.pick(self.page.report_form.player, "bram oster")
+        self.pick(self.page.report_form.session, "other")
+        self.assertEqual(
+            (controller.report.player, list(controller.report.sessions)), ("bram oster", ["other"])
+        )
+        self.pick(self.page.report_form.session, "")
+        self.assertIsNone(controller.report.sessions)
+        search = self.page.report_form.search
+        search.setFocus()
+        write("cut:steep")
+        press("Return")
+        self.assertEqual(controller.report.search, "cut:steep")
+
+    def test_key_shots_are_put_in_once_and_taken_out(self):
+        for _ in range(2):
+            press("Ctrl+Shift+E")
+        self.assertIn("is in Report for Ada Quill already", self.said[-1])
+        self.open_report()
+        self.page.list.selectRow(3)
+        self.assertEqual(self.page.controller.page.kind, "shots")
+        self.page.page_form.last_shot.click()
+        self.page.page_form.last_shot.click()
+        self.assertEqual(len(self.page.controller.page.shots or ()), 0)
+        self.page.controller.new()
+        self.assertEqual(self.page.reports.count(), 2)
+        key = self.page.reports.itemData(0)
+        self.page.reports.activated.emit(0)
+        self.assertEqual(self.page.controller.state.report, key)
+        press("F5")
+        self.wait_for_page()
+
+    def test_what_cannot_be_made_is_said(self):
+        self.new_report()
+        self.wait_for_page()
+        with patch.object(page_module, "make_pages", side_effect=RuntimeError("broken")):
+            press("F5")
+            self.wait_for_page()
+        self.assertIn("This page could not be made: broken", self.page.state.text())
+        with patch.object(page_module, "choose_file", return_value=""):
+            press("Ctrl+E")
+        self.page._not_written(self.folder / "x.pdf", RuntimeError("broken"))
+        self.assertIn("broken", self.said[-1])
+        with patch.object(page_module, "run_dialog", return_value=False):
+            press("Ctrl+P")
+        with (
+            patch.object(page_module, "run_dialog", return_value=True),
+            patch.object(page_module, "print_pdf", return_value=7),
+        ):
+            press("Ctrl+P")
+            wait_until(lambda: "7 sheets went to the printer." in self.said, "the printer", 120)
 
 
 if __name__ == "__main__":

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Sequence
 
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtGui import QFocusEvent
@@ -109,7 +109,7 @@ class PageForm(QWidget):
     def __init__(self) -> None:
         super().__init__()
         self._page: ReportPage | None = None
-        self._racks: Mapping[str, Sequence[int]] = {}
+        self._racks: Callable[[str], Sequence[int]] = lambda _session: ()
         self.title, self.text = QLineEdit(), _Text()
         self.text.setTabChangesFocus(True)
         self.text.setPlaceholderText("what you say above the page")
@@ -149,7 +149,7 @@ class PageForm(QWidget):
 
     def _tell_session(self) -> None:
         key = self.session.currentData()
-        racks = self._racks.get(key, ())
+        racks = self._racks(key) if key else ()
         if self._page is not None and self._page.session != key:
             has_rack = self._page.kind in ("rack", "sheet")
             self.changed.emit({"session": key, "rack": racks[0] if racks and has_rack else None})
@@ -165,9 +165,9 @@ class PageForm(QWidget):
         page: ReportPage | None,
         lines: Sequence[SessionLine],
         persons: Sequence[tuple[str, str]],
-        racks: Mapping[str, Sequence[int]],
+        racks: Callable[[str], Sequence[int]],
     ) -> None:
-        """Show a page; `racks` are the numbers of the racks by the session."""
+        """Show a page; `racks` gives the numbers of a session's racks."""
         self._page, self._racks = page, racks
         self.setEnabled(page is not None)
         kind = page.kind if page is not None else ""
@@ -189,7 +189,7 @@ class PageForm(QWidget):
             self.text.setPlainText(page.text or "")
         names = told_apart((line.key, line.title, line.date) for line in lines)
         _fill(self.session, [(one.key, names[one.key]) for one in lines if one.racks], page.session or "")
-        numbers = racks.get(page.session or "", ())
+        numbers = racks(page.session) if page.session else ()
         _fill(self.rack, [(number, f"rack {number}") for number in numbers], page.rack)
         self.figures.setCurrentIndex(max(0, self.figures.findData(page.figures or "potting")))
         _fill(self.second, [(NOBODY, "nobody"), *persons], page.second or NOBODY)

@@ -178,8 +178,7 @@ class ReportPageView(QWidget):
             self.list.selectRow(controller.state.place)
         self._page_words.setText(tr(MAKERS[page.kind].words) if page is not None else "")
         self.report_form.show_report(report, lines, persons)
-        session = page.session if page is not None else None
-        self.page_form.show_page(page, lines, persons, {session: self._racks(session)} if session else {})
+        self.page_form.show_page(page, lines, persons, self._racks)
 
     def _racks(self, session: str) -> list[int]:
         snapshot = self._workspace.document.session(session)
