@@ -254,6 +254,7 @@ class Practice(WindowCase):
         controller.edit({"title": "nobody's"})
         controller.move_to("gone", self.day)
         controller.set_time(30, ("mon",))
+        press("Ctrl+2")
         self.practise()
         controller.change("  ")
         controller.change("nonsense")
