@@ -63,9 +63,13 @@ def main(folder: Path) -> None:
         pages = window.statistics.chooser.pages
         pages.setCurrentIndex(pages.findData("position"))
         pages.activated.emit(pages.currentIndex())
+        while window.statistics.is_computing:
+            QTest.qWait(SETTLE_MS)
         take("statistics-position")
         _report(workspace, window, take)
         _in_the_dark(workspace, window)
+        while window.review.player.index is None:
+            QTest.qWait(SETTLE_MS)
         take("review-dark")
         window.close()
     del app

@@ -38,7 +38,7 @@ class ReportForm(QWidget):
         super().__init__()
         self.title, self.search = QLineEdit(), QLineEdit()
         self.search.setPlaceholderText("only shots like this: cut:30-60")
-        self.player, self.session, self.paper = QComboBox(), QComboBox(), QComboBox()
+        self.player, self.session, self.paper = _narrow_box(), _narrow_box(), _narrow_box()
         self.grey, self.nameless = QCheckBox("Without colour"), QCheckBox("Without names")
         for paper, words in PAPERS:
             self.paper.addItem(words, paper)
@@ -114,8 +114,8 @@ class PageForm(QWidget):
         self.text.setTabChangesFocus(True)
         self.text.setPlaceholderText("what you say above the page")
         self.text.setFixedHeight(5 * self.text.fontMetrics().lineSpacing() + 12)
-        self.session, self.rack = QComboBox(), QComboBox()
-        self.figures, self.second = QComboBox(), QComboBox()
+        self.session, self.rack = _narrow_box(), _narrow_box()
+        self.figures, self.second = _narrow_box(), _narrow_box()
         self.shots = label("", "caption", wrap=True)
         self.last_shot = QPushButton("Take the last shot out")
         for name, words in PAGE_WORDS.items():
@@ -196,6 +196,14 @@ class PageForm(QWidget):
         listed = [f"{one.session}: rack {one.rack}, shot {one.shot}" for one in page.shots or ()]
         self.shots.setText("\n".join(listed) or "Ctrl ⇧ E in Review puts the shot in hand here.")
         self.last_shot.setEnabled(bool(listed))
+
+
+def _narrow_box() -> QComboBox:
+    """A box that is as wide as there is room, however long a title in it is."""
+    box = QComboBox()
+    box.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+    box.setMinimumContentsLength(8)
+    return box
 
 
 def _fill(box: QComboBox, items: Sequence[tuple[object, str]], chosen: object) -> None:
