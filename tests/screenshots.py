@@ -65,11 +65,13 @@ def main(folder: Path) -> None:
         pages.activated.emit(pages.currentIndex())
         while window.statistics.is_computing:
             QTest.qWait(SETTLE_MS)
+        QTest.qWait(5 * SETTLE_MS)
         take("statistics-position")
         _report(workspace, window, take)
         _in_the_dark(workspace, window)
         while window.review.player.index is None:
             QTest.qWait(SETTLE_MS)
+        QTest.qWait(5 * SETTLE_MS)
         take("review-dark")
         window.close()
     del app

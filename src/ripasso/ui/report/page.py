@@ -116,15 +116,14 @@ class ReportPageView(QWidget):
         self._right.addWidget(label("Report", "title"))
         self._middle.setSpacing(4)
         self._middle.addWidget(self.state)
-        side, form = panel(left), scrolling(panel(self._right))
+        side = panel(left)
         side.setFixedWidth(theme.px(LIST_PX))
-        form.setFixedWidth(theme.px(FORM_PX))
         row = QHBoxLayout(self)
         row.setContentsMargins(10, 8, 10, 8)
         row.setSpacing(8)
         row.addWidget(side)
         row.addLayout(self._middle, 1)
-        row.addWidget(form)
+        self._row = row
 
     def _complete(self) -> None:
         """The rest of the page."""
@@ -135,6 +134,10 @@ class ReportPageView(QWidget):
             self._right.addWidget(self._page_words)
             self._right.addWidget(self.page_form)
             self._right.addStretch(1)
+            # It takes its width from what is in it.
+            form = scrolling(panel(self._right))
+            form.setFixedWidth(self._workspace.theme.px(FORM_PX))
+            self._row.addWidget(form)
             self._middle.insertWidget(0, self.preview, 1)
             self.refresh()
 
