@@ -61,6 +61,13 @@ def attempts_page(
         note="Grey: fewer than 5 attempts yet. A mark shows the attempts up to it.",
     )
     charts = (chart, *amounts) if series else ()
+    return page_of_attempts(head, name, rows, charts, lines)
+
+
+def page_of_attempts(
+    head: str, name: str, rows: Sequence[FigureRow], charts: Sequence[Chart], lines: Sequence[AttemptLine]
+) -> FigurePage:
+    """A page of one column whose figures lead to attempts."""
     return FigurePage(
         Facts.of_columns({}, 0),
         (head,),

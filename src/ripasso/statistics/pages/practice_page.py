@@ -8,7 +8,6 @@ from itertools import groupby
 
 import numpy as np
 
-from ripasso.core.figures.facts import Facts
 from ripasso.core.inference.intervals import Rate, rate
 from ripasso.core.practice.ladder import LadderRule, rungs
 from ripasso.core.practice.long_runs import long_runs
@@ -20,7 +19,7 @@ from ripasso.review.practice.run_words import run_words, runs_of
 from ripasso.review.practice.words import KINDS, change_in, trend_in_short, trend_of
 from ripasso.review.record.people import persons
 from ripasso.review.record.practice import Attempt, AttemptSet, Exercise
-from ripasso.statistics.pages.attempt_pages import attempt_line, said_rows
+from ripasso.statistics.pages.attempt_pages import attempt_line, page_of_attempts, said_rows
 from ripasso.statistics.pages.figures import AttemptLine, Figure, FigurePage, FigureRow, rate_words
 from ripasso.statistics.pages.lines import plain
 from ripasso.store.rows.attempt_rows import StoredAttempts
@@ -75,15 +74,7 @@ def practice_page(
             for key, text, figure in _rows(one)
         ]
     charts = tuple(_chart(one) for one in played)
-    return FigurePage(
-        Facts.of_columns({}, 0),
-        (head,),
-        rows,
-        charts,
-        attempts=lines,
-        heads={head: name},
-        compared=False,
-    )
+    return page_of_attempts(head, name, rows, charts, lines)
 
 
 def _played(
