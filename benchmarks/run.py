@@ -17,6 +17,7 @@ from benchmarks import (
     planning,
     playing,
     reading,
+    reports,
     rules,
     start,
     statistics,
@@ -37,6 +38,7 @@ def main() -> None:
         physics,
         planning,
         growth,
+        reports,
         reading,
     ):
         print(bench.__doc__.splitlines()[0])

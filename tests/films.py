@@ -8,6 +8,9 @@ from pathlib import Path
 import av
 import numpy as np
 
+from ripasso.demo.filming.film import SoundWriter
+from ripasso.demo.filming.sounds import RATE_HZ
+
 WIDTH, HEIGHT = 320, 180
 BITS = 12
 CELL = 20
@@ -35,15 +38,31 @@ def read_number(pixels: np.ndarray) -> int:
     return number
 
 
-def write_film(path: Path, frames: int, group: int, b_frames: int = 3, rate: int = 25) -> Path:
-    """An H.264 film of coded pictures with groups of `group` pictures."""
+def write_film(path: Path, frames: int, group: int, b_frames: int = 3, rate: int = 25, clicks=()) -> Path:
+    """An H.264 film of coded pictures in groups of `group`; `clicks`: it has sound, and clicks then."""
     options = {"g": str(group), "keyint_min": str(group), "bf": str(b_frames), "preset": "veryfast"}
     options["x264-params"] = "scenecut=0"
     with av.open(str(path), "w") as container:
         stream = container.add_stream("libx264", rate=Fraction(rate), options=options)
         stream.width, stream.height, stream.pix_fmt = WIDTH, HEIGHT, "yuv420p"
+        voice = SoundWriter(container, clicking(clicks, frames / rate)) if clicks else None
         for number in range(frames):
             frame = av.VideoFrame.from_ndarray(coded_picture(number), format="rgb24")
             container.mux(stream.encode(frame))
+            if voice is not None:
+                voice.until(number / rate)
         container.mux(stream.encode())
+        if voice is not None:
+            voice.close()
     return path
+
+
+def clicking(times, length_s: float) -> np.ndarray:
+    """Sound of one channel that is still but for a click at each time, samples of 16 bits."""
+    samples = np.zeros(round(length_s * RATE_HZ), np.int16)
+    decay = np.exp(-np.arange(round(0.02 * RATE_HZ)) / 120.0)
+    for time_s in times:
+        at = round(time_s * RATE_HZ)
+        part = samples[at : at + len(decay)]
+        part[:] = (20_000 * decay * np.sign(np.sin(np.arange(len(decay)) * 1.3)))[: len(part)]
+    return samples

@@ -10,7 +10,10 @@ import tempfile
 import unittest
 from pathlib import Path
 
+import av
+
 from ripasso.cli import main
+from tests.films import write_film
 from tests.sessions import played, rack_of, session_data
 
 RACK = rack_of(played("a", "2", intent="break"), played("a", "9"))
@@ -70,6 +73,21 @@ class CommandLine(unittest.TestCase):
             self.assertIn(why, self.run_ripasso("report", self.file, out, *wrong, code=2))
         self.assertIn("ends with one of", self.run_ripasso("report", self.file, "x.doc", code=2))
         self.assertIn("cannot be written", self.run_ripasso("report", self.file, "/nowhere/x.html", code=2))
+
+    def test_a_teaching_film_of_session_files(self):
+        film = write_film(self.folder / "film.mp4", 75, 25)
+        shot = {**played("a", "1"), "recording": "film", "t_strike": 1.0, "t_rest": 1.4}
+        recording = {"id": "film", "file": str(film)}
+        told = session_data(racks=[rack_of(shot)], recordings=[recording])
+        file, out = self.write("filmed.ripasso.json", told), self.folder / "taught.mp4"
+        said = self.run_ripasso("report", file, out, "--pages", "film:1", "--title", "For Ada")
+        self.assertIn("taught.mp4, taught.vtt", said)
+        with av.open(str(out)) as container:
+            # A card, a second before the strike, a stop, a second after it, a stop: 25 pictures a second.
+            shown = sum(1 for _ in container.decode(video=0))
+        self.assertAlmostEqual(shown / 25, 2.5 + 1.0 + 3.0 + 1.0 + 3.0, delta=0.1)
+        why = self.run_ripasso("report", file, out, "--pages", "film:note:nothing", code=2)
+        self.assertIn("no scene", why)
 
     def test_report_of_a_library(self):
         library = self.folder / "own.ripasso"

@@ -22,7 +22,9 @@ ROOMS = {
         *("json_data", "compiled_folder", "table", "geometry", "rules", "inference", "measures"),
         *("physics", "planning", "figures", "practice", "finding"),
     ),
-    "film": ("errors", "fingerprint", "finding", "decoding", "calibration", "carrying", "reading"),
+    "film": (
+        *("errors", "fingerprint", "finding", "decoding", "encoding", "calibration", "carrying", "reading"),
+    ),
     "film/reading": (
         *("motion", "detection", "normalising", "identity"),
         *(
@@ -55,7 +57,7 @@ ROOMS = {
     ),
     "ui/review": (
         *("state", "table", "film", "shot", "rack", "shared"),
-        *("controllers", "find", "again", "page"),
+        *("controllers", "find", "clips", "again", "page"),
     ),
 }
 #: What a room may not use although it stands above.

@@ -14,7 +14,7 @@ from pathlib import Path
 ROOT = Path(__file__).resolve().parents[1]
 SOURCE = ROOT / "src" / "ripasso"
 #: Imports whose distribution has another name.
-NAMES = {"cv2": "opencv-python-headless"}
+NAMES = {"cv2": "opencv-python-headless", "PIL": "pillow"}
 RUN = """
 import importlib.abc, json, pathlib, pkgutil, sys
 

@@ -99,7 +99,11 @@ def _command(given: list[str]) -> int:
             "--level", choices=LEVELS, help="how exact the player is; else as the layout says"
         )
     _report_arguments(
-        command("report", "Write a report: PDF, HTML, tables, or captions and edit lists.", _report)
+        command(
+            "report",
+            "Write a report: PDF, HTML, tables, a teaching film, or captions and edit lists.",
+            _report,
+        )
     )
     read = command("read", "Find the table, the shots and the balls of a recording.", _read)
     read.add_argument("recording", type=Path)
@@ -123,7 +127,7 @@ def _command(given: list[str]) -> int:
 
 def _report_arguments(report: argparse.ArgumentParser) -> None:
     report.add_argument("sources", type=Path, nargs="+", help="a library, or session files")
-    report.add_argument("out", type=Path, help="what is written: a name with .pdf, .html, .csv or .vtt")
+    report.add_argument("out", type=Path, help="what is written: a name with .pdf, .html, .csv, .mp4 or .vtt")
     report.add_argument("--report", help="which report of the library (title or id)")
     report.add_argument("--pages", help="such as summary,figures:potting,rack:1,methods (of session files)")
     report.add_argument("--player", help="whose (name; else whoever played most shots)")
@@ -137,16 +141,8 @@ def _report(chosen: argparse.Namespace) -> int:
     from ripasso.report_command import BadReport, Wanted, report_of_library, report_of_sessions
     from ripasso.store.errors import LibraryError
 
-    wanted = Wanted(
-        chosen.out,
-        chosen.report,
-        chosen.title,
-        chosen.player,
-        chosen.pages,
-        chosen.paper,
-        chosen.words,
-        tuple(chosen.films),
-    )
+    said = (chosen.report, chosen.title, chosen.player, chosen.pages, chosen.paper, chosen.words)
+    wanted = Wanted(chosen.out, *said, tuple(chosen.films))
     sources: list[Path] = chosen.sources
     try:
         if len(sources) == 1 and not _is_session_file(sources[0]):

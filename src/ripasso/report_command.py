@@ -15,6 +15,7 @@ from pydantic import ValidationError
 from ripasso.core.figures.measure_rows import measure_row
 from ripasso.core.finding import NotAQuery
 from ripasso.core.json_data import JsonObject
+from ripasso.film.errors import FilmError
 from ripasso.report.making import MAKERS
 from ripasso.report.material import Material
 from ripasso.report.stills import Stills
@@ -93,6 +94,12 @@ def page_records(text: str, sessions: Sequence[Session]) -> list[JsonObject]:
             page["figures"] = of or "potting"
             if page["figures"] not in PAGE_WORDS:
                 raise BadReport(f"There are no figures “{of}”; there are {', '.join(PAGE_WORDS)}.")
+        elif kind == "film":
+            page["diagram"] = "beside"
+            if of.isdecimal():
+                page |= {"session": sessions[0].id, "rack": int(of)}
+            elif of:
+                page["search"] = of
         elif kind in ("course", "rack", "sheet"):
             page["session"] = sessions[0].id
             if kind != "course":
@@ -119,7 +126,7 @@ def _written(library: Library, report: Report, wanted: Wanted) -> Written:
     material = Material(library, LibraryIndex(library), report, Stills(wanted.folders))
     try:
         return write_report(material, wanted.out)
-    except (UnknownEnding, NotAQuery) as error:
+    except (UnknownEnding, NotAQuery, FilmError) as error:
         raise BadReport(str(error)) from None
 
 

@@ -25,8 +25,8 @@ FRAMES, RATE = 300, 25
 CAMERA = {
     "focal_px": 300.0,
     "centre": [160.0, 90.0],
-    "rotation": [[1.0, 0.0, 0.0], [0.0, -1.0, 0.0], [0.0, 0.0, -1.0]],
-    "translation": [-1.27, 0.635, 3.0],
+    "R": [[1.0, 0.0, 0.0], [0.0, -1.0, 0.0], [0.0, 0.0, -1.0]],
+    "t": [-1.27, 0.635, 3.0],
 }
 
 
@@ -54,7 +54,7 @@ def shots():
 
 def library_with(folder: Path, **changes):
     """A library that holds one session with its film, measured."""
-    film = write_film(folder / "film.mp4", FRAMES, 25)
+    film = write_film(folder / "film.mp4", FRAMES, 25, clicks=[1.0 + number for number in range(8)])
     recording = {"id": "film", "file": str(film), "frame_rate": RATE, "duration": FRAMES / RATE}
     record = session(racks=[rack_of(*shots(), lesson="Stop short")], recordings=[recording], **changes)
     library = open_library(folder / "library.ripasso")

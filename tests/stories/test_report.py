@@ -1,16 +1,23 @@
 """A report by keys: from a found habit to written pages; shots and figures put in; changed and taken back."""
 
+import time
 from pathlib import Path
 from unittest.mock import patch
 
+import av
 import pypdf
 from PyQt6.QtPrintSupport import QPrinter
 from PyQt6.QtWidgets import QMenu
 
+from ripasso.film.encoding.film_writer import Progress
+from ripasso.report.teaching import clips
 from ripasso.review.document.edits import add_session
 from ripasso.ui.report import page as page_module
+from ripasso.ui.report import shots_form
+from tests.films import read_number, write_film
+from tests.report.libraries import FRAMES, RATE, shots
 from tests.sessions import played, rack_of, session
-from tests.windows import WindowCase, press, wait_until, write
+from tests.windows import WindowCase, in_dialog, press, wait_until, write
 
 
 class Report(WindowCase):
@@ -174,6 +181,159 @@ class OfOneSession(OneSession):
         self.assertEqual(len(pypdf.PdfReader(target).pages), sheets)
 
 
+class OfAFilm(Report):
+    """A session with a coded film: a shot is struck at each second from 1 on."""
+
+    def setUp(self):
+        super().setUp()
+        film = write_film(self.folder / "film.mp4", FRAMES, 25)
+        recording = {"id": "film", "file": str(film), "frame_rate": RATE, "duration": FRAMES / RATE}
+        record = session(racks=[rack_of(*shots())], recordings=[recording])
+        self.workspace.document.run(add_session(record))
+        self.window.open_session("test")
+        wait_until(lambda: not self.workspace.measuring.busy, "the measures")
+        self.workspace.settings.set("clip_folder", str(self.folder))
+
+    def frames(self, path):
+        with av.open(str(path)) as container:
+            return [
+                read_number(one.to_ndarray(format="bgr24")[:180, :320]) for one in container.decode(video=0)
+            ]
+
+    def wait_for(self, words):
+        wait_until(lambda: any(words in one for one in self.said), words, 120)
+
+    def export(self, choose=lambda dialog: None):
+        def accept(dialog):
+            choose(dialog)
+            press("Return")
+
+        in_dialog(accept)
+        press("Ctrl+Shift+K")
+
+    def test_a_clip_goes_out_in_two_keys(self):
+        self.export()
+        self.wait_for("Written to")
+        path = self.folder / "a-test-rack-1-shot-1.mp4"
+        self.assertIn(RATE, self.frames(path))
+        self.export(lambda dialog: dialog.way.setCurrentIndex(2))
+        wait_until(lambda: len(self.frames(path)) < 100, "the copied clip")
+        self.assertEqual(self.frames(path)[0], 0)
+        self.assertEqual(self.workspace.settings.get("clip_way"), "copied")
+
+    def test_a_rack_and_what_was_found_go_out(self):
+        def rack(dialog):
+            dialog.what.setCurrentIndex(1)
+            dialog.way.setCurrentIndex(1)
+            self.assertFalse(dialog.diagram.isEnabled())
+
+        self.export(rack)
+        self.wait_for("Written to")
+        self.assertGreater(len(self.frames(self.folder / "a-test-rack-1.mp4")), 8 * 50)
+        press("Ctrl+F")
+        self.review.find_page.line.setFocus()
+        write("note:1+1")
+        press("Return")
+        wait_until(lambda: self.review.finding.found is not None, "the search")
+
+        def found(dialog):
+            self.assertEqual(dialog.what.currentText(), "what was found (1 shot)")
+            dialog.file.setText(str(self.folder / "mine"))
+
+        self.export(found)
+        self.wait_for("/mine.mp4.")
+        self.assertEqual(self.frames(self.folder / "mine.mp4")[0], 12)
+
+    def test_it_is_stopped_by_its_key_and_what_fails_is_said(self):
+        with patch.object(clips, "write_clips", waits_for_a_stop):
+            self.export()
+            self.assertTrue(self.review.clips.exporter.busy)
+            press("Ctrl+Shift+K")
+            self.wait_for("was not written: it was stopped")
+        self.export(lambda dialog: dialog.file.setText("/nowhere/x.mp4"))
+        self.wait_for("x.mp4 cannot be written")
+        with patch.object(clips, "write_clips", side_effect=RuntimeError("broken")):
+            self.export()
+            self.wait_for("broken")
+        self.window.close()
+
+    def test_a_teaching_film_is_a_page_of_the_report(self):
+        press("Ctrl+Shift+E")
+        self.new_report_page("film")
+        controller, form = self.page.controller, self.page.page_form
+        self.assertIn("key shots", form.shots.hint.text())
+        self.wait_for_page()
+        self.assertIn("1 scene", self.page.preview.document.getAllText(0).text())
+        form.search.setFocus()
+        write("note:1+1")
+        press("Return")
+        form.stop.setFocus()
+        form.stop.selectAll()
+        write("1")
+        press("Tab")
+        self.assertEqual((controller.page.search, controller.page.stop_s), ("note:1+1", 1.0))
+        for box, data in ((form.speed, 0.5), (form.diagram, "below"), (form.session, "test")):
+            box.setCurrentIndex(box.findData(data))
+            box.activated.emit(box.currentIndex())
+        form.titles.click()
+        page = controller.page
+        self.assertEqual((page.speed, page.diagram, page.rack, page.titles), (0.5, "below", 1, True))
+        form.session.setCurrentIndex(0)
+        form.session.activated.emit(0)
+        self.assertIsNone(controller.page.session)
+        target = self.folder / "taught.mp4"
+        with patch.object(page_module, "choose_file", return_value=str(target)):
+            press("Ctrl+E")
+        self.wait_for("2 files were written")
+        self.assertIn(2 * RATE, self.frames(target))
+        with patch.object(page_module, "write_report", waits_for_a_stop):
+            self.page.write(target)
+            press("Ctrl+E")
+            self.wait_for("was not written: it was stopped")
+        self.assertIn("taught", target.name)
+        form.search.setFocus()
+        form.search.selectAll()
+        write("cut:many")
+        press("Return")
+        self.page.write(target)
+        self.wait_for("many")
+
+    def new_report_page(self, kind):
+        self.open_report()
+        self.page.add_page(kind)
+
+    def test_shots_of_a_film_are_ordered_and_spoken_of(self):
+        press("Ctrl+Shift+E")
+        self.new_report_page("film")
+        places = [{"session": "test", "rack": 1, "shot": number} for number in (2, 3)]
+        self.page.controller.change_page({"shots": places})
+        shots = self.page.page_form.shots
+        shots.list.setCurrentRow(1)
+        shots.beside.click()
+        self.assertTrue(self.page.controller.page.shots[1].beside)
+        self.assertIn("beside: rack 1, shot 3", shots.list.item(1).text())
+        with patch.object(shots_form, "choose_file", return_value="/sounds/said.wav"):
+            shots.comment.click()
+        self.assertEqual(shots.comment.text(), "Spoken: said.wav")
+        with patch.object(shots_form, "choose_file", return_value=""):
+            shots.comment.click()
+        self.assertIsNone(self.page.controller.page.shots[1].comment)
+        shots.earlier.click()
+        self.assertEqual([one.shot for one in self.page.controller.page.shots], [3, 2])
+        press("Ctrl+Z")
+        self.assertEqual([one.shot for one in self.page.controller.page.shots], [2, 3])
+
+
+def waits_for_a_stop(*given, **_more):
+    """Stands for writing: goes on until it is stopped."""
+    progress = next(one for one in given if isinstance(one, Progress))
+    progress.of = 100
+    while True:
+        progress.step(1)
+        time.sleep(0.02)
+        progress.done = min(progress.done, 90)
+
+
 class Nothing(Report):
     def test_without_a_report_or_a_session_each_key_says_what_is_missing(self):
         self.open_report()
@@ -238,8 +398,13 @@ class Fields(OneSession):
         self.open_report()
         self.page.list.selectRow(3)
         self.assertEqual(self.page.controller.page.kind, "shots")
-        self.page.page_form.last_shot.click()
-        self.page.page_form.last_shot.click()
+        shots = self.page.page_form.shots
+        shots.note.setFocus()
+        write("Watch the leave")
+        press("Return")
+        self.assertEqual(self.page.controller.page.shots[0].note, "Watch the leave")
+        shots.out.click()
+        shots.out.click()
         self.assertEqual(len(self.page.controller.page.shots or ()), 0)
         self.page.controller.new()
         self.assertEqual(self.page.reports.count(), 2)

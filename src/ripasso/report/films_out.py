@@ -54,7 +54,7 @@ def scenes_of(snapshot: Snapshot) -> list[Scene]:
 
 def captions_text(scenes: Iterable[Scene]) -> str:
     """One caption a shot, as WebVTT (W3C)."""
-    return _webvtt((one.start_s, one.end_s, f"{one.title}\n{one.words}") for one in scenes)
+    return webvtt_text((one.start_s, one.end_s, f"{one.title}\n{one.words}") for one in scenes)
 
 
 def chapters_text(scenes: Sequence[Scene]) -> str:
@@ -64,10 +64,11 @@ def chapters_text(scenes: Sequence[Scene]) -> str:
         later = scenes[place + 1 :]
         end = later[0].start_s if later else one.end_s
         cues.append((one.start_s, max(end, one.start_s), one.title))
-    return _webvtt(cues)
+    return webvtt_text(cues)
 
 
-def _webvtt(cues: Iterable[tuple[float, float, str]]) -> str:
+def webvtt_text(cues: Iterable[tuple[float, float, str]]) -> str:
+    """Texts from when to when (seconds) as WebVTT (W3C)."""
     parts = ["WEBVTT"]
     for number, (start, end, text) in enumerate(cues, start=1):
         # A cue ends after it begins, and its text holds no arrow and no empty line (WebVTT, section 3.5).

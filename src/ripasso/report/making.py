@@ -13,6 +13,7 @@ from ripasso.core.finding import NotAQuery
 from ripasso.report.blocks import Block, Bullets, Heading, Page, Pages, Paragraph
 from ripasso.report.material import Material
 from ripasso.report.pages import figure_pages as figures
+from ripasso.report.pages.film_pages import film_blocks
 from ripasso.report.pages.methods import methods_blocks
 from ripasso.report.pages.practice_pages import practice_blocks, timetable_blocks
 from ripasso.report.pages.rack_pages import course_blocks, rack_blocks, sheet_blocks
@@ -64,6 +65,7 @@ MAKERS: Mapping[str, Maker] = {
     "changes": Maker("What changed", _changes),
     "course": Maker("Course of a match", course_blocks),
     "shots": Maker("Key shots", shots_blocks),
+    "film": Maker("Teaching film", film_blocks),
     "rack": Maker("Story of a rack", rack_blocks),
     "sheet": Maker("Sheet of a rack", sheet_blocks),
     "figures": Maker("Figures", figures.figures_blocks),

@@ -8,7 +8,7 @@ from datetime import date
 from functools import cached_property
 from html import escape
 
-from ripasso.core.finding.matching import FIELDS
+from ripasso.core.finding.matching import FIELDS, matching
 from ripasso.core.finding.query import parse_query
 from ripasso.report.stills import Stills
 from ripasso.review.document.snapshot import RackRow, ShotRow, Snapshot
@@ -127,6 +127,16 @@ class Material:
                 self.measures.rack(snapshot, rack)
                 return FoundShot(snapshot, rack, row, place)
         return None
+
+    def found(self, line: str) -> list[ReportShot]:
+        """The shots that a search line finds, in their order; raises `NotAQuery`."""
+        facts = self.everything.facts
+        query = parse_query(line, FIELDS)
+        if not len(facts):
+            return []
+        wanted = matching(query, self.everything.columns).nonzero()[0].tolist()
+        places = [self.place_of(facts.key(at), facts.text_at("session_key", at)) for at in wanted]
+        return [place for place in places if place is not None]
 
     def place_of(self, shot: str, session: str) -> ReportShot | None:
         """How a shot of the library is named in a report."""

@@ -7,7 +7,7 @@ from pathlib import Path
 
 import cv2
 
-from ripasso.drawing.primitives import Primitive
+from ripasso.drawing.primitives import Drawing, Primitive
 from ripasso.drawing.svg import svg_text
 from ripasso.drawing.through import through_view
 from ripasso.film.calibration.views import camera_of
@@ -45,7 +45,7 @@ class Stills:
         if recording is None or time_s is None:
             return Paragraph("This shot has no film.", "quiet")
         try:
-            index = self._index(recording)
+            index = self.index_of(recording)
             number = index.number_at(time_s)
             pixels = whole_frame(index, number)[:, :, :3]
         except FilmError as error:
@@ -58,10 +58,13 @@ class Stills:
             smaller = pixels
         _done, jpeg = cv2.imencode(".jpg", smaller, [cv2.IMWRITE_JPEG_QUALITY, QUALITY])
         caption = f"{Path(recording.file or recording.id).name}, frame {number}, {index.time_s(number):.2f} s"
-        drawn = _through(recording, time_s, lines, size, height_m)
+        drawing = seen_by_film(recording, time_s, lines, size, height_m)
+        drawn = ""
+        if drawing is not None:
+            drawn = svg_text(drawing, PAPER.__getitem__, soft_share, width_px=size[0], rimmed=False)
         return Still(jpeg.tobytes(), size, drawn, words, caption)
 
-    def _index(self, recording: Recording) -> FilmIndex:
+    def index_of(self, recording: Recording) -> FilmIndex:
         """The index of a recording's film; raises `FilmError` with one sentence where it is not there."""
         if recording.id not in self._indices:
             self._indices[recording.id] = known_index(self._file(recording))
@@ -81,13 +84,12 @@ class Stills:
         return found
 
 
-def _through(
+def seen_by_film(
     recording: Recording, time_s: float, lines: Sequence[Primitive], size: tuple[int, int], height_m: float
-) -> str:
-    """Lines as the film sees them, as SVG of the film's size; "" without a view."""
+) -> Drawing | None:
+    """Lines as the film sees them, in its pixels; None without a view or a line."""
     view = view_at(recording, time_s)
     camera = camera_of(view.camera if view is not None else None)
     if camera is None or not lines:
-        return ""
-    drawing = through_view(lines, camera.project, size, height_m)
-    return svg_text(drawing, PAPER.__getitem__, soft_share, width_px=size[0], rimmed=False)
+        return None
+    return through_view(lines, camera.project, size, height_m)

@@ -6,9 +6,10 @@ Files are written beside their place and renamed: half a file never stays.
 from __future__ import annotations
 
 import re
-from collections.abc import Callable, Mapping
+from collections.abc import Mapping
 from pathlib import Path
 
+from ripasso.film.encoding.film_writer import Cancelled, Progress
 from ripasso.report.blocks import Pages
 from ripasso.report.films_out import (
     captions_text,
@@ -17,18 +18,23 @@ from ripasso.report.films_out import (
     edit_list_edl,
     films_of,
     scenes_of,
+    webvtt_text,
 )
 from ripasso.report.html import html_text
 from ripasso.report.making import make_pages
 from ripasso.report.material import Material
 from ripasso.report.pdf import pdf_bytes
 from ripasso.report.tables_out import figures_csv, shots_csv
+from ripasso.report.teaching.film import teaching_film, write_teaching_film
+from ripasso.report.teaching.timeline import cues_of
+from ripasso.review.record.report import ReportPage
 
 #: The ending of a file to what a person chooses.
 ENDINGS: Mapping[str, str] = {
     ".pdf": "PDF document (*.pdf)",
     ".html": "Web page, one file (*.html)",
     ".csv": "Tables of shots and figures (*.csv)",
+    ".mp4": "Teaching film, with its captions (*.mp4)",
     ".vtt": "Captions, chapters and edit lists of films (*.vtt)",
 }
 
@@ -37,8 +43,13 @@ class UnknownEnding(ValueError):
     """The name says no kind of file that a report can be; the message is one sentence."""
 
 
-def write_report(material: Material, path: Path, is_wanted: Callable[[], bool] = lambda: True) -> Written:
-    """Write a report, and say what was written; raises `UnknownEnding`, or OSError and leaves nothing."""
+def write_report(material: Material, path: Path, progress: Progress | None = None) -> Written:
+    """Write a report, and say what was written.
+
+    Raises `UnknownEnding`, `FilmError` for a film that cannot be made, OSError, or `Cancelled` once
+    `progress` was stopped, and leaves nothing.
+    """
+    progress = progress or Progress()
     ending = path.suffix.lower()
     if ending not in ENDINGS:
         named = ", ".join(ENDINGS)
@@ -47,9 +58,11 @@ def write_report(material: Material, path: Path, is_wanted: Callable[[], bool] =
         return Written(_write_all(path, _tables(material, path)))
     if ending == ".vtt":
         return Written(_write_all(path, _films(material, path)))
-    pages = make_pages(material, is_wanted)
-    if not is_wanted():
-        return Written((), pages)
+    if ending == ".mp4":
+        return Written(_teaching_films(material, path, progress))
+    pages = make_pages(material, lambda: not progress.stop.is_set())
+    if progress.stop.is_set():
+        raise Cancelled
     data = pdf_bytes(pages) if ending == ".pdf" else html_text(pages).encode()
     return Written(_write_all(path, {path.name: data}), pages)
 
@@ -97,6 +110,25 @@ def _films(material: Material, path: Path) -> dict[str, bytes]:
             made[f"{name}-chapters.vtt"] = chapters_text(own)
             made[f"{name}.edl"] = edit_list_edl(snapshot, scenes, film)
     return {name: material.plain(text).encode() for name, text in made.items()}
+
+
+def _teaching_films(material: Material, path: Path, progress: Progress) -> tuple[Path, ...]:
+    """Each film page as a film of its own, with its captions beside it; without one, the key shots'."""
+    pages = [page for page in material.report.pages or () if page.kind == "film"] or [ReportPage(kind="film")]
+    written: list[Path] = []
+    try:
+        for number, page in enumerate(pages, start=1):
+            place = path if len(pages) == 1 else path.with_stem(f"{path.stem}-{number}")
+            film = teaching_film(material, page, material.plain(page.title or material.report.title))
+            write_teaching_film(film, place, progress)
+            written.append(place)
+            captions = webvtt_text(cues_of(film.segments))
+            written += _write_all(place, {f"{place.stem}.vtt": captions.encode()})
+    except BaseException:
+        for file in written:
+            file.unlink(missing_ok=True)
+        raise
+    return tuple(written)
 
 
 def _named(text: str) -> str:

@@ -22,8 +22,7 @@ from ripasso.store.errors import LibraryError
 from ripasso.store.file.backups import Backup, backups_of, restore
 from ripasso.store.recovering import recover
 from ripasso.store.session_list import session_lines
-from ripasso.ui.sessions.new_session import choose_file
-from ripasso.ui.widgets.basics import label, question_box, run_dialog, save_or_cancel
+from ripasso.ui.widgets.basics import choose_file, label, question_box, run_dialog, save_or_cancel
 
 MEGABYTE = 1_000_000
 

@@ -168,6 +168,10 @@ class Theme:
         text = style_text("window")
         for role in sorted(self._roles, key=len, reverse=True):
             text = text.replace("{" + role + "}", self._roles[role])
+        # A style sheet cannot colour a picture: there is a tick for each of the two.
+        text = text.replace(
+            "{tick}", "tick" if self._roles["on_accent"] == PAPER["on_accent"] else "tick-dark"
+        )
         text = text.replace("{icons}", icon_folder())
         for name, size in (("text", TEXT_PX), ("caption", CAPTION_PX), ("figure", FIGURE_PX)):
             text = text.replace(f"{{px.{name}}}", f"{self.px(size)}px")

@@ -47,6 +47,20 @@ def has_sound(path: Path) -> bool:
         return False
 
 
+def sound_length_s(path: Path) -> float:
+    """How long the sound of a film, or of a file of sound alone, is (seconds); 0 where none can be opened."""
+    try:
+        with open_container(path) as container:
+            if not container.streams.audio:
+                return 0.0
+            stream = container.streams.audio[0]
+            if stream.duration is not None and stream.time_base is not None:
+                return float(stream.duration * stream.time_base)
+            return float(container.duration or 0) / 1_000_000
+    except (FilmError, *DECODING_ERRORS):
+        return 0.0
+
+
 def blocks(path: Path, start_s: float = 0.0) -> Iterator[tuple[float, Samples]]:
     """Time of the first sample and samples (n, 2) from `start_s` on; ends where nothing more is decoded."""
     with suppress(FilmError, *DECODING_ERRORS), open_container(path) as container:

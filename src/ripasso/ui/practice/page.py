@@ -29,8 +29,7 @@ from ripasso.ui.practice.setting_up import show_projector, write_page
 from ripasso.ui.practice.table_checks_view import TableChecksView
 from ripasso.ui.practice.timetable_view import TimetableView
 from ripasso.ui.practice.weak_spot_work import WeakSpotWork
-from ripasso.ui.sessions.new_session import choose_file
-from ripasso.ui.widgets.basics import label, panel, run_dialog
+from ripasso.ui.widgets.basics import choose_file, label, panel, run_dialog
 from ripasso.ui.widgets.key_button import KeyButton
 from ripasso.ui.widgets.lines import LinesModel, lines_view
 from ripasso.ui.workspace import Workspace

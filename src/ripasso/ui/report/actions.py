@@ -13,6 +13,6 @@ ACTIONS = (
     ActionSpec("page_up", "up", ("Alt+Up",), GROUP, "the chosen page stands earlier"),
     ActionSpec("page_down", "down", ("Alt+Down",), GROUP, "the chosen page stands later"),
     ActionSpec("renew", "bring up to date", ("F5",), GROUP, "make the page anew from the library"),
-    ActionSpec("write", "write", ("Ctrl+E",), GROUP, "PDF, HTML, tables, or captions and edit lists"),
+    ActionSpec("write", "write", ("Ctrl+E",), GROUP, "PDF, HTML, tables, a teaching film; again: stop"),
     ActionSpec("print", "print", ("Ctrl+P",), GROUP, "print the report"),
 )

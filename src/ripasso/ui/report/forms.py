@@ -6,16 +6,29 @@ from collections.abc import Callable, Sequence
 
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtGui import QFocusEvent
-from PyQt6.QtWidgets import QCheckBox, QComboBox, QFormLayout, QLineEdit, QPlainTextEdit, QPushButton, QWidget
+from PyQt6.QtWidgets import (
+    QCheckBox,
+    QComboBox,
+    QDoubleSpinBox,
+    QFormLayout,
+    QLineEdit,
+    QPlainTextEdit,
+    QWidget,
+)
 
+from ripasso.report.teaching.timeline import STOP_S
 from ripasso.review.language.translation import tr
 from ripasso.review.record.report import Report, ReportPage
 from ripasso.statistics.pages.pages import OVERVIEW, PAGE_WORDS
 from ripasso.store.session_list import SessionLine, told_apart
-from ripasso.ui.widgets.basics import label
+from ripasso.ui.report.shots_form import ShotsForm
 
 #: Pages of figures that stand alone, without somebody beside.
 ALL, NOBODY = "", ""
+#: Pages that are of one rack, or may be.
+WITH_RACK = ("rack", "sheet", "film")
+SPEEDS = ((1.0, "as it was"), (0.5, "half as fast"), (0.25, "a quarter as fast"), (2.0, "twice as fast"))
+DIAGRAMS = (("", "no table"), ("beside", "table beside"), ("below", "table below"))
 PAPERS = (("a4", "A4"), ("letter", "Letter"))
 
 
@@ -116,11 +129,30 @@ class PageForm(QWidget):
         self.text.setFixedHeight(5 * self.text.fontMetrics().lineSpacing() + 12)
         self.session, self.rack = _narrow_box(), _narrow_box()
         self.figures, self.second = _narrow_box(), _narrow_box()
-        self.shots = label("", "caption", wrap=True)
-        self.last_shot = QPushButton("Take the last shot out")
+        self.search, self.stop = QLineEdit(), QDoubleSpinBox()
+        self.search.setPlaceholderText("and what this finds")
+        self.stop.setRange(0, 60)
+        self.stop.setSingleStep(0.5)
+        self.stop.setDecimals(1)
+        self.stop.setButtonSymbols(QDoubleSpinBox.ButtonSymbols.NoButtons)
+        self.stop.setSuffix(" s")
+        self.speed, self.diagram = _narrow_box(), _narrow_box()
+        _fill(self.speed, SPEEDS, 1.0)
+        _fill(self.diagram, DIAGRAMS, "")
+        self.titles = QCheckBox("A title before each scene")
+        self.shots = ShotsForm()
         for name, words in PAGE_WORDS.items():
             if name != OVERVIEW:
                 self.figures.addItem(tr(words), name)
+        # Which kinds of pages have which fields.
+        self._rows: dict[QWidget, Sequence[str]] = {
+            self.session: ("course", *WITH_RACK),
+            self.rack: WITH_RACK,
+            self.figures: ("figures",),
+            self.second: ("figures",),
+            **dict.fromkeys((self.search, self.stop, self.speed, self.diagram, self.titles), ("film",)),
+            self.shots: ("shots", "film"),
+        }
         self._form = QFormLayout(self)
         self._form.setContentsMargins(0, 0, 0, 0)
         for words, field in (
@@ -130,35 +162,38 @@ class PageForm(QWidget):
             ("Rack", self.rack),
             ("Figures", self.figures),
             ("Beside", self.second),
+            ("Search", self.search),
+            ("Stops", self.stop),
+            ("Speed", self.speed),
+            ("Table", self.diagram),
         ):
             field.setAccessibleName(f"{words} of the page")
             self._form.addRow(words, field)
+        self._form.addRow(self.titles)
         self._form.addRow(self.shots)
-        self._form.addRow(self.last_shot)
         self.title.editingFinished.connect(lambda: self._tell("title", self.title.text().strip() or None))
         self.text.left.connect(lambda: self._tell("text", self.text.toPlainText().strip() or None))
         self.session.activated.connect(self._tell_session)
         self.rack.activated.connect(lambda: self._tell("rack", self.rack.currentData()))
         self.figures.activated.connect(lambda: self._tell("figures", self.figures.currentData()))
         self.second.activated.connect(lambda: self._tell("second", self.second.currentData() or None))
-        self.last_shot.clicked.connect(self._take_out)
+        self.search.editingFinished.connect(lambda: self._tell("search", self.search.text().strip() or None))
+        self.stop.editingFinished.connect(lambda: self._tell("stop_s", self.stop.value()))
+        self.speed.activated.connect(lambda: self._tell("speed", self.speed.currentData()))
+        self.diagram.activated.connect(lambda: self._tell("diagram", self.diagram.currentData() or None))
+        self.titles.clicked.connect(lambda on: self._tell("titles", True if on else None))
+        self.shots.changed.connect(lambda shots: self.changed.emit({"shots": shots}))
 
     def _tell(self, name: str, value: object) -> None:
         if self._page is not None and getattr(self._page, name) != value:
             self.changed.emit({name: value})
 
     def _tell_session(self) -> None:
-        key = self.session.currentData()
+        key = self.session.currentData() or None
         racks = self._racks(key) if key else ()
         if self._page is not None and self._page.session != key:
-            has_rack = self._page.kind in ("rack", "sheet")
+            has_rack = self._page.kind in WITH_RACK
             self.changed.emit({"session": key, "rack": racks[0] if racks and has_rack else None})
-
-    def _take_out(self) -> None:
-        shots = list((self._page.shots if self._page is not None else None) or ())
-        if shots:
-            left = [one.model_dump(exclude_none=True) for one in shots[:-1]]
-            self.changed.emit({"shots": left})
 
     def show_page(
         self,
@@ -171,16 +206,8 @@ class PageForm(QWidget):
         self._page, self._racks = page, racks
         self.setEnabled(page is not None)
         kind = page.kind if page is not None else ""
-        shown = {
-            self.session: kind in ("course", "rack", "sheet"),
-            self.rack: kind in ("rack", "sheet"),
-            self.figures: kind == "figures",
-            self.second: kind == "figures",
-        }
-        for field, visible in shown.items():
-            self._form.setRowVisible(field, visible)
-        self._form.setRowVisible(self.shots, kind == "shots")
-        self._form.setRowVisible(self.last_shot, kind == "shots")
+        for field, kinds in self._rows.items():
+            self._form.setRowVisible(field, kind in kinds)
         if page is None:
             return
         if self.title.text() != (page.title or ""):
@@ -188,14 +215,20 @@ class PageForm(QWidget):
         if self.text.toPlainText().strip() != (page.text or ""):
             self.text.setPlainText(page.text or "")
         names = told_apart((line.key, line.title, line.date) for line in lines)
-        _fill(self.session, [(one.key, names[one.key]) for one in lines if one.racks], page.session or "")
+        sessions = [(one.key, names[one.key]) for one in lines if one.racks]
+        nothing = [(NOBODY, "no whole rack")] if page.kind == "film" else []
+        _fill(self.session, [*nothing, *sessions], page.session or "")
         numbers = racks(page.session) if page.session else ()
         _fill(self.rack, [(number, f"rack {number}") for number in numbers], page.rack)
         self.figures.setCurrentIndex(max(0, self.figures.findData(page.figures or "potting")))
         _fill(self.second, [(NOBODY, "nobody"), *persons], page.second or NOBODY)
-        listed = [f"{one.session}: rack {one.rack}, shot {one.shot}" for one in page.shots or ()]
-        self.shots.setText("\n".join(listed) or "Ctrl ⇧ E in Review puts the shot in hand here.")
-        self.last_shot.setEnabled(bool(listed))
+        if self.search.text() != (page.search or ""):
+            self.search.setText(page.search or "")
+        self.stop.setValue(STOP_S if page.stop_s is None else float(page.stop_s))
+        self.speed.setCurrentIndex(max(0, self.speed.findData(float(page.speed or 1))))
+        self.diagram.setCurrentIndex(max(0, self.diagram.findData(page.diagram or "")))
+        self.titles.setChecked(bool(page.titles))
+        self.shots.show_shots(page.shots or (), names, is_film=page.kind == "film")
 
 
 def _narrow_box() -> QComboBox:

@@ -9,7 +9,10 @@ from PyQt6.QtCore import QItemSelection, QPoint, QTimer
 from PyQt6.QtPrintSupport import QPrintDialog, QPrinter
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QMenu, QVBoxLayout, QWidget
 
+from ripasso.core.finding import NotAQuery
 from ripasso.core.json_data import JsonObject
+from ripasso.film.encoding.film_writer import Cancelled
+from ripasso.film.errors import FilmError
 from ripasso.report.making import MAKERS, make_pages, page_title
 from ripasso.report.pdf import pdf_bytes
 from ripasso.report.writing import ENDINGS, UnknownEnding, Written, write_report
@@ -22,8 +25,8 @@ from ripasso.ui.report.forms import PageForm, ReportForm
 from ripasso.ui.report.preview import Preview, print_pdf
 from ripasso.ui.report.report_controller import ReportController
 from ripasso.ui.services.background import LatestRequest
-from ripasso.ui.sessions.new_session import choose_file
-from ripasso.ui.widgets.basics import label, panel, pop_up, run_dialog, scrolling
+from ripasso.ui.services.exporting import Exporter
+from ripasso.ui.widgets.basics import choose_file, label, panel, pop_up, run_dialog, scrolling
 from ripasso.ui.widgets.key_button import KeyButton
 from ripasso.ui.widgets.lines import LinesModel, lines_view
 from ripasso.ui.workspace import Workspace
@@ -46,6 +49,7 @@ class ReportPageView(QWidget):
         self._workspace = workspace
         self.controller = controller
         self._request = LatestRequest[bytes](workspace.background)
+        self.exporter = Exporter(workspace.background, self._say_how_far, "Ctrl E")
         self._showing, self._shown = False, ""
         theme = workspace.theme
         self.actions_book = ActionRegistry(self, ACTIONS, workspace.settings.get("keys"))
@@ -126,8 +130,13 @@ class ReportPageView(QWidget):
         self._row = row
 
     def _complete(self) -> None:
-        """The rest of the page."""
-        if not self._is_whole:
+        """The rest of the page, a part at a time."""
+        parts = ("report_form", "page_form", "preview")
+        missing = next((name for name in parts if name not in self.__dict__), None)
+        if missing is not None:
+            getattr(self, missing)
+            QTimer.singleShot(0, self._complete)
+        elif not self._is_whole:
             self._is_whole = True
             self._right.addWidget(self.report_form)
             self._right.addSpacing(12)
@@ -257,12 +266,17 @@ class ReportPageView(QWidget):
                 page["rack"] = self._racks(with_racks[0])[0]
         if kind == "figures":
             page["figures"] = "potting"
+        if kind == "film":
+            page["diagram"] = "beside"
         self.controller.add_page(page)
 
     def _write(self) -> None:
         report = self.controller.report
         if report is None:
             self._workspace.messages.say("There is no report yet: Ctrl N makes one.", "plain")
+            return
+        if self.exporter.busy:
+            self.exporter.stop()
             return
         kinds = ";;".join(ENDINGS.values())
         file = choose_file(self, "Write the report", str(Path.home()), kinds, save=f"{report.title}.pdf")
@@ -274,10 +288,15 @@ class ReportPageView(QWidget):
         material = self.controller.material()
         if material is None:
             return
-        self.state.setText(f"{path.name} is written …")
-        self._workspace.background.run(
-            lambda: write_report(material, path), self._written, lambda error: self._not_written(path, error)
+        self.exporter.start(
+            path.name,
+            lambda progress: write_report(material, path, progress),
+            self._written,
+            lambda error: self._not_written(path, error),
         )
+
+    def _say_how_far(self, words: str) -> None:
+        self.state.setText(words)
 
     def _written(self, written: Written) -> None:
         if written.pages is not None:
@@ -287,10 +306,12 @@ class ReportPageView(QWidget):
 
     def _not_written(self, path: Path, error: Exception) -> None:
         self.state.setText("")
-        if isinstance(error, OSError):
+        if isinstance(error, Cancelled):
+            self._workspace.messages.say(f"{path.name} was not written: it was stopped.", "plain")
+        elif isinstance(error, OSError):
             why = error.strerror or "unknown reason"
             self._workspace.messages.say(f"{path.name} cannot be written: {why}.", "bad")
-        elif isinstance(error, UnknownEnding):
+        elif isinstance(error, UnknownEnding | FilmError | NotAQuery):
             self._workspace.messages.say(str(error), "bad")
         else:
             self._workspace.background.report(error)

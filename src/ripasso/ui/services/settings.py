@@ -65,6 +65,9 @@ SETTINGS: Mapping[str, Setting] = {
         Setting("borders", dict, {}, "How the borders of Review stand: border to share of the room."),
         Setting("projector", dict, {}, "Where a projector's corners are: size of the table to eight shares."),
         Setting("recent_films", list, [], "The films that were opened last."),
+        Setting("clip_folder", str, "", "Where the last film was written; the home folder without one."),
+        Setting("clip_way", str, "teaching", "How films of shots are made: teaching, exact, copied."),
+        Setting("clip_diagram", str, "beside", "Where the table stands in them: beside, below, or nowhere."),
         Setting("last_folder", str, "", "Where the last file was opened."),
     )
 }

@@ -13,7 +13,6 @@ from PyQt6.QtWidgets import (
     QCheckBox,
     QComboBox,
     QDialog,
-    QFileDialog,
     QFormLayout,
     QHBoxLayout,
     QLineEdit,
@@ -33,7 +32,7 @@ from ripasso.ui.services.background import Background
 from ripasso.ui.services.film_files import FILM_SUFFIXES, recent_films, remember_film
 from ripasso.ui.services.settings import Settings
 from ripasso.ui.sessions.player_fields import PlayerFields
-from ripasso.ui.widgets.basics import label, pop_up, run_dialog, save_or_cancel
+from ripasso.ui.widgets.basics import choose_file, label, pop_up, save_or_cancel
 
 GAMES = ("nine_ball", "eight_ball", "ten_ball", "straight_pool", "rotation", "snooker")
 FILM_FILTER = f"Films ({' '.join(f'*{suffix} *{suffix.upper()}' for suffix in FILM_SUFFIXES)});;All files (*)"
@@ -41,20 +40,6 @@ FILM_ID = "film"
 LEVELS = ("beginner", "club", "county", "professional")
 #: Games that a number of points ends, with the usual number.
 TARGETS = {"straight_pool": 100, "rotation": 61}
-
-
-def choose_file(parent: QWidget, title: str, folder: str, kinds: str, *, save: str | None = None) -> str:
-    """The program's own file dialog: the same on every desktop, usable by keyboard alone."""
-    dialog = QFileDialog(parent, title, folder, kinds)
-    dialog.setOption(QFileDialog.Option.DontUseNativeDialog)
-    if save is not None:
-        dialog.setAcceptMode(QFileDialog.AcceptMode.AcceptSave)
-        dialog.selectFile(save)
-    else:
-        dialog.setFileMode(QFileDialog.FileMode.ExistingFile)
-    if not run_dialog(dialog):
-        return ""
-    return dialog.selectedFiles()[0]
 
 
 def recording_of(path: Path) -> Recording:

@@ -31,8 +31,8 @@ from ripasso.store.session_file import SUFFIX, SessionFileError, load_session, s
 from ripasso.ui.review.rack.rack_start_dialog import MIDDLE, RackStartDialog
 from ripasso.ui.services.film_files import remember_film
 from ripasso.ui.sessions.details_dialog import DetailsDialog
-from ripasso.ui.sessions.new_session import FILM_FILTER, NewSessionDialog, choose_file, recording_of
-from ripasso.ui.widgets.basics import question_box, run_dialog
+from ripasso.ui.sessions.new_session import FILM_FILTER, NewSessionDialog, recording_of
+from ripasso.ui.widgets.basics import choose_file, question_box, run_dialog
 from ripasso.ui.workspace import Workspace
 
 SESSION_FILTER = f"Ripasso sessions (*{SUFFIX});;All files (*)"

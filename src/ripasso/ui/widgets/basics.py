@@ -9,6 +9,7 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtWidgets import (
     QDialog,
     QDialogButtonBox,
+    QFileDialog,
     QFrame,
     QLabel,
     QLayout,
@@ -101,6 +102,23 @@ def run_dialog(dialog: QDialog) -> bool:
         return dialog.exec() == QDialog.DialogCode.Accepted
     finally:
         dialog.deleteLater()
+
+
+def choose_file(parent: QWidget, title: str, folder: str, kinds: str, *, save: str | None = None) -> str:
+    """The program's own file dialog: the same on every desktop, usable by keyboard alone.
+
+    Asks for a file that is there, or with `save` (a proposed name) where one goes; "" for none.
+    """
+    dialog = QFileDialog(parent, title, folder, kinds)
+    dialog.setOption(QFileDialog.Option.DontUseNativeDialog)
+    if save is not None:
+        dialog.setAcceptMode(QFileDialog.AcceptMode.AcceptSave)
+        dialog.selectFile(save)
+    else:
+        dialog.setFileMode(QFileDialog.FileMode.ExistingFile)
+    if not run_dialog(dialog):
+        return ""
+    return dialog.selectedFiles()[0]
 
 
 def pop_up(menu: QMenu, place: QPoint) -> None:

@@ -27,6 +27,7 @@ from ripasso.review.recordings.proposed_shots import (
 )
 from ripasso.review.recordings.views import add_views, recording_of, set_view, view_at
 from ripasso.ui.review.shared.context import ReviewContext
+from ripasso.ui.services.exporting import time_left
 from ripasso.ui.widgets.basics import pop_up
 
 #: From so many seconds on what is left of a reading is told.
@@ -73,13 +74,6 @@ class _Run:
         to_s, spent = self.reading.read_to_s if self.reading else 0.0, monotonic() - self.began_at
         read = to_s - self.began_s
         return read / spent if read > 0 and spent > TOLD_AFTER_S else None
-
-
-def time_left(seconds: float) -> str:
-    """How long something will take, in words as exact as can be told."""
-    if seconds < 50:
-        return f"{10 * max(1, round(seconds / 10))} s left"
-    return f"{max(1, round(seconds / 60))} min left"
 
 
 class ReadingController:

@@ -9,6 +9,7 @@ from PyQt6.QtCore import QTimer
 from ripasso.review.entry.bulk import tag_shots
 from ripasso.review.language.parsing import NotAWord, parse
 from ripasso.review.language.vocabulary import count
+from ripasso.review.record.report import ReportShot
 from ripasso.ui.review.find.find_page import FindPage, found_words
 from ripasso.ui.review.shared.context import ReviewContext
 from ripasso.ui.services.search import Found, Search
@@ -41,6 +42,25 @@ class FindController:
     def found(self) -> Found | None:
         """What was found last."""
         return self._found
+
+    @property
+    def is_seen(self) -> bool:
+        """The search is on screen."""
+        return self._page.isVisible()
+
+    def shots(self, most: int) -> list[ReportShot]:
+        """Those found last, the first so many, as a report names them."""
+        found, made = self._found, list[ReportShot]()
+        document = self._context.workspace.document
+        for row in range(min(most, len(found)) if found is not None else 0):
+            assert found is not None
+            session, key = found.place(row)
+            snapshot = document.session(session)
+            shot = snapshot.shot(key) if snapshot is not None else None
+            rack = snapshot.rack(shot.rack) if snapshot is not None and shot is not None else None
+            if shot is not None and rack is not None:
+                made.append(ReportShot(session=session, rack=rack.record.number, shot=shot.record.number))
+        return made
 
     @property
     def playing(self) -> bool:

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from functools import partial
 
 from ripasso.ui.review.again.again_controller import AgainController
+from ripasso.ui.review.clips.clip_controller import ClipController
 from ripasso.ui.review.controllers.dialog_controller import DialogController
 from ripasso.ui.review.controllers.film_view_controller import FilmViewController
 from ripasso.ui.review.controllers.reading_controller import ReadingController
@@ -41,6 +42,7 @@ class Controllers:
     sound: FilmSound
     layouts: LayoutsController
     weighing: WeighingController
+    clips: ClipController
     plan: Callable[[], object]
     practise: Callable[[], object]
     report: Callable[[], object]
@@ -96,6 +98,7 @@ def _film(to: Controllers) -> Functions:
         "loop": to.film_view.loop,
         "beside": to.film_view.keep_beside,
         "sound": partial(to.film_view.toggle_sound, to.sound),
+        "export": to.clips.export,
         "clips": to.film_view.show_clips,
         "films": to.film_view.show_films,
         "other_camera": to.film_view.other_camera,

@@ -9,6 +9,7 @@ from ripasso.film import Picture
 from ripasso.ui.actions import ActionRegistry
 from ripasso.ui.review.again.again_controller import AgainController
 from ripasso.ui.review.again.again_page import AgainPage
+from ripasso.ui.review.clips.clip_controller import ClipController
 from ripasso.ui.review.controllers.carrying_controller import CarryingController
 from ripasso.ui.review.controllers.dialog_controller import DialogController
 from ripasso.ui.review.controllers.film_view_controller import FilmViewController
@@ -104,6 +105,7 @@ class ReviewPage(QWidget):
         self.weighing = WeighingController(self.context)
         self.find_page = FindPage(theme, workspace.settings)
         self.finding = FindController(self.context, self.find_page, self._show_found)
+        self.clips = ClipController(self.context, self.finding)
         self.again_page = AgainPage(theme)
         self.again = AgainController(self.context, self.again_page)
         self.navigation = Navigation(self.context)
@@ -126,6 +128,7 @@ class ReviewPage(QWidget):
                     self.sound,
                     self.layouts,
                     self.weighing,
+                    self.clips,
                     self.plan_wanted.emit,
                     self.practice_wanted.emit,
                     self.report_wanted.emit,

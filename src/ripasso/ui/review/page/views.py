@@ -12,7 +12,7 @@ from ripasso.ui.review.rack.match_page import MatchPage
 from ripasso.ui.review.shared.context import ReviewContext
 
 #: Keys that hold in every view.
-ALWAYS = ("match", "find", "again", "found_next", "found_previous")
+ALWAYS = ("match", "find", "again", "found_next", "found_previous", "export")
 
 
 class ReviewViews(QStackedWidget):

@@ -199,6 +199,13 @@ COMMAND_ACTIONS: tuple[ActionSpec, ...] = (
     _do("play", "play", "Film", "Space", tip="play and pause"),
     _do("loop", "loop", "Film", "Shift+Space", tip="play this shot again and again"),
     _do("beside", "shot beside", "Film", "Ctrl+B", tip="keep this shot beside the others, stepped together"),
+    _do(
+        "export",
+        "write a film",
+        "Film",
+        "Ctrl+Shift+K",
+        tip="this shot, its rack or what was found, as a film",
+    ),
     _do("clips", "clips of this shot", "Film", "Ctrl+K", tip="every place on film that shows this shot"),
     _do("films", "films", "Film", "Alt+F", tip="films of this session: parts, second cameras; add one"),
     _do("other_camera", "other camera", "Film", "Alt+V", tip="another film of this session, same moment"),
