@@ -1,5 +1,6 @@
 """Pages of a report: figures as in Statistics, stills of the frames they name, every way out read back."""
 
+import base64
 import csv
 import io
 import re
@@ -11,6 +12,7 @@ from unittest.mock import patch
 
 import cv2
 import numpy as np
+import pandas
 import pypdf
 import webvtt
 
@@ -40,6 +42,7 @@ EVERY = (
     {"kind": "practice"},
     {"kind": "timetable"},
     {"kind": "methods"},
+    {"kind": "film", "shots": [SHOT]},
 )
 
 
@@ -254,6 +257,38 @@ class Out(WithLibrary):
         self.assertIn(
             "TITLE: A test", edit_list_edl(material_of(self.library, report).snapshot("test"), [], "film")
         )
+
+    def test_without_colour_nothing_is_coloured(self):
+        pages = [page for page in EVERY if page["kind"] in ("shots", "figures", "summary", "sheet")]
+        made = self.pages(*pages, {"kind": "film", "shots": [SHOT]}, grey=True)
+        text = html_text(made)
+        colours = set(re.findall(r"[:\"]#([0-9a-f]{6})\b", text))
+        self.assertGreater(len(colours), 10)
+        self.assertEqual({one for one in colours if not one[:2] == one[2:4] == one[4:]}, set())
+        still = base64.b64decode(re.search(r"data:image/jpeg;base64,([^\"]+)", text)[1])
+        picture = cv2.imdecode(np.frombuffer(still, np.uint8), cv2.IMREAD_COLOR).astype(int)
+        self.assertLess(int(np.ptp(picture, axis=2).max()), 3)
+        self.assertIn("#0b666b", html_text(self.pages({"kind": "methods"})))
+        painted = set()
+        for page in pypdf.PdfReader(io.BytesIO(pdf_bytes(made))).pages:
+            painted |= set(
+                re.findall(rb"([\d.]+) ([\d.]+) ([\d.]+) (?:rg|RG)\b", page.get_contents().get_data())
+            )
+        self.assertGreater(len(painted), 3)
+        self.assertEqual({one for one in painted if len(set(one)) > 1}, set())
+
+    def test_tables_are_read_by_a_table_program(self):
+        report = report_of({"kind": "figures", "figures": "potting"}, title="=1+1")
+        path = self.folder / "read.csv"
+        write_report(material_of(self.library, report), path)
+        table = pandas.read_csv(path)
+        self.assertEqual(len(table), 8)
+        self.assertEqual(list(table.columns[:2]), ["session", "player"])
+        documented = (Path(__file__).parents[2] / "docs" / "facts.md").read_text()
+        for column in table.columns[2:]:
+            self.assertIn(f"`{column}`", documented)
+        self.assertEqual(table["made"].tolist().count("yes"), 6)
+        self.assertIn("'=1+1", set(table.stack().astype(str)))
 
     def test_a_full_disk_leaves_nothing(self):
         target = self.folder / "full"

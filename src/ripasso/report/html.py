@@ -12,6 +12,7 @@ from jinja2 import Environment
 from markupsafe import Markup
 
 from ripasso.report.blocks import Cell, FigureLine, Pages
+from ripasso.report.greying import grey_jpeg, grey_text
 from ripasso.style.palette import PAPER
 
 #: The drawn interval of a rate: a line of so many units, a dot of such a radius.
@@ -59,7 +60,11 @@ def html_text(report: Pages, more_style: str = "") -> str:
     """The report as a document; what is said in it is text and never markup."""
     folder = files("ripasso.report") / "templates"
     made = Environment(autoescape=True, trim_blocks=True, lstrip_blocks=True)
-    made.filters |= {"groups": _groups, "jpeg": _jpeg, "inline": _inline, "bar": _bar}
+    grey = grey_text if report.grey else str
+    made.filters["groups"] = _groups
+    made.filters["jpeg"] = lambda data: _jpeg(grey_jpeg(data) if report.grey else data)
+    made.filters["inline"] = lambda svg: _inline(grey(svg))
+    made.filters["bar"] = lambda cell: Markup(grey(_bar(cell)))
     template = made.from_string((folder / "report.html").read_text(encoding="utf-8"))
     style = (folder / "report.css").read_text(encoding="utf-8") + more_style
-    return template.render(report=report, style=Markup(style))
+    return template.render(report=report, style=Markup(grey(style)))
