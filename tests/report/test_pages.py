@@ -9,6 +9,7 @@ import unittest
 from html.parser import HTMLParser
 from pathlib import Path
 from unittest.mock import patch
+from xml.etree import ElementTree
 
 import cv2
 import numpy as np
@@ -257,6 +258,15 @@ class Out(WithLibrary):
         self.assertIn(
             "TITLE: A test", edit_list_edl(material_of(self.library, report).snapshot("test"), [], "film")
         )
+
+    def test_each_drawing_and_chart_is_a_file_of_its_own(self):
+        report = report_of(
+            {"kind": "shots", "shots": [SHOT]}, {"kind": "sheet", "session": "test", "rack": 1}
+        )
+        made = write_report(material_of(self.library, report), self.folder / "drawn.svg")
+        self.assertEqual([file.name for file in made.files], ["drawn-page-1-1.svg", "drawn-page-2-1.svg"])
+        for file in made.files:
+            self.assertTrue(ElementTree.parse(file).getroot().tag.endswith("svg"))
 
     def test_without_colour_nothing_is_coloured(self):
         pages = [page for page in EVERY if page["kind"] in ("shots", "figures", "summary", "sheet")]

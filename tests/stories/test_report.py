@@ -9,11 +9,13 @@ import pypdf
 from PyQt6.QtPrintSupport import QPrinter
 from PyQt6.QtWidgets import QMenu
 
+from ripasso.film.decoding.sound import sound_length_s
 from ripasso.film.encoding.film_writer import Progress
 from ripasso.report.teaching import clips
 from ripasso.review.document.edits import add_session
 from ripasso.ui.report import page as page_module
 from ripasso.ui.report import shots_form
+from ripasso.ui.services.microphone import Recorder, SimulatedMicrophone
 from tests.films import read_number, write_film
 from tests.report.libraries import FRAMES, RATE, shots
 from tests.sessions import played, rack_of, session
@@ -302,6 +304,20 @@ class OfAFilm(Report):
         self.open_report()
         self.page.add_page(kind)
 
+    def test_a_rack_the_plan_and_the_practice_list_go_into_the_report(self):
+        press("Ctrl+Alt+E")
+        self.assertIn("Rack 1 is in Report for Ada Quill", self.said[-1])
+        press("Ctrl+4")
+        self.window.practice.setFocus()
+        press("Ctrl+Shift+E")
+        self.assertIn("The practice list is in", self.said[-1])
+        press("Ctrl+2", "Ctrl+Shift+P")
+        wait_until(lambda: self.window.plan.desk is not None, "the simulator", 240)
+        press("Ctrl+Shift+E")
+        self.assertIn("Rack 1, shot 1 is in Report for Ada Quill", self.said[-1])
+        kinds = [page.kind for page in self.window.report.controller.pages]
+        self.assertEqual(kinds[-2:], ["rack", "practice"])
+
     def test_shots_of_a_film_are_ordered_and_spoken_of(self):
         press("Ctrl+Shift+E")
         self.new_report_page("film")
@@ -318,6 +334,23 @@ class OfAFilm(Report):
         with patch.object(shots_form, "choose_file", return_value=""):
             shots.comment.click()
         self.assertIsNone(self.page.controller.page.shots[1].comment)
+        shots.recorder = Recorder(lambda: SimulatedMicrophone)
+        shots.recorder.said.connect(shots._hear)
+        shots.record.click()
+        wait_until(lambda: shots.record.text() >= "Stop recording, 0.3", "a third of a second")
+        shots.record.click()
+        spoken = Path(self.page.controller.page.shots[1].comment)
+        self.assertEqual(spoken.parent.name, "test-comments")
+        self.assertGreater(sound_length_s(spoken), 0.3)
+        shots.recorder = Recorder(lambda: None)
+        shots.recorder.said.connect(shots._hear)
+        shots.record.click()
+        self.assertIn("This machine has no microphone", self.said[-1])
+        shots.folder = Path("/dev/null/nowhere")
+        shots.recorder = Recorder(lambda: SimulatedMicrophone)
+        shots.recorder.said.connect(shots._hear)
+        shots.record.click()
+        self.assertIn("cannot be written", self.said[-1])
         shots.earlier.click()
         self.assertEqual([one.shot for one in self.page.controller.page.shots], [3, 2])
         press("Ctrl+Z")

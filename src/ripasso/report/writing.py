@@ -6,11 +6,11 @@ Files are written beside their place and renamed: half a file never stays.
 from __future__ import annotations
 
 import re
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 from pathlib import Path
 
 from ripasso.film.encoding.film_writer import Cancelled, Progress
-from ripasso.report.blocks import Pages
+from ripasso.report.blocks import Beside, Block, Pages, Picture
 from ripasso.report.films_out import (
     captions_text,
     chapters_text,
@@ -20,6 +20,7 @@ from ripasso.report.films_out import (
     scenes_of,
     webvtt_text,
 )
+from ripasso.report.greying import grey_text
 from ripasso.report.html import html_text
 from ripasso.report.making import make_pages
 from ripasso.report.material import Material
@@ -34,6 +35,7 @@ ENDINGS: Mapping[str, str] = {
     ".pdf": "PDF document (*.pdf)",
     ".html": "Web page, one file (*.html)",
     ".csv": "Tables of shots and figures (*.csv)",
+    ".svg": "Drawings and charts, a file each (*.svg)",
     ".mp4": "Teaching film, with its captions (*.mp4)",
     ".vtt": "Captions, chapters and edit lists of films (*.vtt)",
 }
@@ -63,6 +65,8 @@ def write_report(material: Material, path: Path, progress: Progress | None = Non
     pages = make_pages(material, lambda: not progress.stop.is_set())
     if progress.stop.is_set():
         raise Cancelled
+    if ending == ".svg":
+        return Written(_write_all(path, _drawings(pages, path)), pages)
     data = pdf_bytes(pages) if ending == ".pdf" else html_text(pages).encode()
     return Written(_write_all(path, {path.name: data}), pages)
 
@@ -82,6 +86,24 @@ class Written:
             return f"Written to {self.files[0]}."
         names = ", ".join(file.name for file in self.files)
         return f"{len(self.files)} files were written to {self.files[0].parent}: {names}."
+
+
+def _drawings(pages: Pages, path: Path) -> dict[str, bytes]:
+    """Every drawing and chart of the pages under the name of its page."""
+    made: dict[str, bytes] = {}
+    for page in pages.pages:
+        found = [svg for block in page.blocks for svg in _svgs(block)]
+        for number, svg in enumerate(found, start=1):
+            text = grey_text(svg) if pages.grey else svg
+            made[f"{path.stem}-{page.anchor}-{number}.svg"] = text.encode()
+    return made
+
+
+def _svgs(block: Block) -> Iterator[str]:
+    if isinstance(block, Picture):
+        yield block.svg
+    elif isinstance(block, Beside):
+        yield from (*_svgs(block.left), *_svgs(block.right))
 
 
 def _tables(material: Material, path: Path) -> dict[str, bytes]:

@@ -92,6 +92,7 @@ class Pages:
 
             page = self.add("plan", PlanPage(self._workspace))
             page.left.connect(self._opener.open_session)
+            page.reported.connect(self._report_planned)
         return cast("PlanPage", page)
 
     @property
@@ -102,6 +103,7 @@ class Pages:
             from ripasso.ui.practice.page import PracticePage
 
             page = self.add("practice", PracticePage(self._workspace))
+            page.reported.connect(lambda: self._report_page({"kind": "practice"}, "The practice list"))
             page.played.connect(self._opener.play_shots)
         return cast("PracticePage", page)
 
@@ -125,15 +127,28 @@ class Pages:
     def _report_page(self, wanted: JsonObject, words: str) -> None:
         self.reports.take_page(wanted, words)
 
-    def _report_shot(self) -> None:
-        """The shot that is reviewed becomes a key shot of the report in hand."""
+    def _report_shot(self, what: str) -> None:
+        """The shot that is reviewed becomes a key shot of the report in hand, or its rack a page of it."""
         controller = self.review.controller
         snapshot, shot = controller.snapshot, controller.shot
         rack = snapshot.rack(shot.rack) if snapshot is not None and shot is not None else None
         if snapshot is None or shot is None or rack is None:
             self._workspace.messages.say("No shot is in hand; F marks a strike and begins one.", "plain")
             return
-        self.reports.take_shot(snapshot.key, rack.record.number, shot.record.number)
+        number = rack.record.number
+        if what == "rack":
+            page: JsonObject = {"kind": "rack", "session": snapshot.key, "rack": number}
+            self.reports.take_page(page, f"Rack {number}")
+        else:
+            self.reports.take_shot(snapshot.key, number, shot.record.number)
+
+    def _report_planned(self, session: str, shot: str) -> None:
+        """The shot that Plan works at, with the options kept with it, becomes a key shot."""
+        snapshot = self._workspace.document.session(session)
+        row = snapshot.shot(shot) if snapshot is not None else None
+        rack = snapshot.rack(row.rack) if snapshot is not None and row is not None else None
+        if row is not None and rack is not None:
+            self.reports.take_shot(session, rack.record.number, row.record.number)
 
     def open_chosen(self, session: str) -> None:
         """Review a session; one that holds nothing but a practice plan is practised."""

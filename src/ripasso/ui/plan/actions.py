@@ -50,6 +50,7 @@ ACTIONS = (
     ActionSpec("attach", "to the shot", ("Return",), GROUP, "keep this stroke as an option of its shot"),
     ActionSpec("paste", "paste", ("Ctrl+V",), GROUP, "a layout from text"),
     ActionSpec("copy", "copy", ("Ctrl+C",), GROUP, "the layout as text"),
+    ActionSpec("report", "into the report", ("Ctrl+Shift+E",), GROUP, "its shot, with its options"),
     ActionSpec("back", "back to the shot", ("Esc",), GROUP, "to the shot that the plan came from"),
     *(
         ActionSpec(f"option_{n}", f"option {n}", (str(n),), GROUP, f"take option {n} in hand")

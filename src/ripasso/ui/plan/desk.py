@@ -41,6 +41,7 @@ class PlanDesk(QWidget):
     attached = pyqtSignal()
     planned = pyqtSignal()
     left = pyqtSignal()
+    reported = pyqtSignal()
 
     def __init__(self, workspace: Workspace) -> None:
         super().__init__()
@@ -154,6 +155,7 @@ class PlanDesk(QWidget):
                 "keep": to.keep,
                 "attach": self.attached.emit,
                 "back": self.left.emit,
+                "report": self.reported.emit,
                 "paste": self._paste,
                 "copy": self._copy,
                 **{f"option_{n}": partial(to.take_option, n) for n in range(1, 7)},
@@ -216,7 +218,7 @@ class PlanDesk(QWidget):
         self._title.setText(source.title if source is not None else "A table of one's own")
         on = ", ".join(state.problem.on[:4])
         self._from.setText(f"on: {on}" if on else "nothing is on")
-        for name in ("attach", "back"):
+        for name in ("attach", "back", "report"):
             self.actions_book[name].setEnabled(source is not None)
         if state.has_cue:
             self.stroke.show_plan(

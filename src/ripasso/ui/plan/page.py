@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
-from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtCore import Qt, pyqtBoundSignal, pyqtSignal
 from PyQt6.QtWidgets import QStackedLayout, QWidget
 
 from ripasso.core.geometry.zones import Zone
@@ -43,9 +43,10 @@ class Taken:
 
 
 class PlanPage(QWidget):
-    """`left` brings the session and the shot to go back to."""
+    """`left` brings the session and the shot to go back to, `reported` those that go into the report."""
 
     left = pyqtSignal(str, str)
+    reported = pyqtSignal(str, str)
 
     def __init__(self, workspace: Workspace) -> None:
         super().__init__()
@@ -71,7 +72,8 @@ class PlanPage(QWidget):
         self.desk = PlanDesk(self._workspace)
         self.desk.attached.connect(self._attach)
         self.desk.planned.connect(self._keep_plan)
-        self.desk.left.connect(self._leave)
+        self.desk.left.connect(lambda: self._tell_source(self.left))
+        self.desk.reported.connect(lambda: self._tell_source(self.reported))
         self._stack.addWidget(self.desk)
         self._stack.setCurrentWidget(self.desk)
         if self._waiting is not None:
@@ -118,10 +120,10 @@ class PlanPage(QWidget):
 
         self._workspace.background.run(work, then)
 
-    def _leave(self) -> None:
+    def _tell_source(self, signal: pyqtBoundSignal) -> None:
         source = self.desk.controller.state.source if self.desk is not None else None
         if source is not None:
-            self.left.emit(source.session, source.shot)
+            signal.emit(source.session, source.shot)
 
     def _source(self) -> tuple[Snapshot, ShotRow] | None:
         """The session and the shot that the plan came from, as they are now; None, with a sentence."""

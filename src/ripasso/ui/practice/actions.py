@@ -32,5 +32,6 @@ ACTIONS = (
         ActionSpec(f"criterion_{n}", f"criterion {n}", (f"Alt+{n}",), GROUP, f"the last one met it: {n}")
         for n in range(1, 5)
     ),
+    ActionSpec("report", "into the report", ("Ctrl+Shift+E",), GROUP, "the practice list as a page of it"),
     ActionSpec("save_calendar", "calendar", ("Ctrl+E",), GROUP, "the timetable as a calendar file"),
 )

@@ -41,9 +41,10 @@ WIDTH_PX = 336
 
 
 class PracticePage(QWidget):
-    """`played` brings the shots behind a weak spot."""
+    """`played` brings the shots behind a weak spot; `reported` wants the list in the report."""
 
     played = pyqtSignal(list)
+    reported = pyqtSignal()
 
     def __init__(self, workspace: Workspace) -> None:
         super().__init__()
@@ -94,6 +95,7 @@ class PracticePage(QWidget):
                 "projector": self._project,
                 "set_up_page": self._print,
                 "save_calendar": self._save_calendar,
+                "report": self.reported.emit,
                 **{f"criterion_{n}": partial(controller.say_criterion, n - 1) for n in range(1, 5)},
             }
         )

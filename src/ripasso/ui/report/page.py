@@ -81,6 +81,9 @@ class ReportPageView(QWidget):
         """What the chosen page may say."""
         form = PageForm()
         form.changed.connect(self.controller.change_page)
+        library = self._workspace.path
+        form.shots.folder = library.with_name(f"{library.stem}-comments")
+        form.shots.failed.connect(lambda words: self._workspace.messages.say(words, "bad"))
         return form
 
     @cached_property

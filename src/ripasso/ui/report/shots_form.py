@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Mapping, Sequence
 from pathlib import Path
 
@@ -10,19 +11,26 @@ from PyQt6.QtWidgets import QCheckBox, QGridLayout, QLineEdit, QListWidget, QPus
 
 from ripasso.core.json_data import JsonObject
 from ripasso.review.record.report import ReportShot
+from ripasso.ui.services.microphone import Recorder
 from ripasso.ui.widgets.basics import choose_file, label
 
 SOUNDS = "Sound (*.wav *.flac *.mp3 *.m4a *.ogg *.opus);;All files (*)"
 ROWS = 6
+RECORD = "Record a comment"
 
 
 class ShotsForm(QWidget):
     """A list of shots with fields for the chosen one; `changed` carries all of them as they are now."""
 
     changed = pyqtSignal(list)
+    failed = pyqtSignal(str)
 
     def __init__(self) -> None:
         super().__init__()
+        #: Where recorded comments go; the page says so once it knows the library.
+        self.folder = Path.home()
+        self.recorder = Recorder()
+        self.recorder.said.connect(self._hear)
         self._shots: list[JsonObject] = []
         self.list = QListWidget()
         self.list.setAccessibleName("Shots of the page")
@@ -33,7 +41,7 @@ class ShotsForm(QWidget):
         self.note.setPlaceholderText("what you say of this shot")
         self.note.setAccessibleName("What you say of this shot")
         self.beside = QCheckBox("Beside the shot before it")
-        self.comment = QPushButton("Spoken comment")
+        self.comment, self.record = QPushButton("Spoken comment"), QPushButton(RECORD)
         self.earlier, self.later, self.out = (
             QPushButton("Earlier"),
             QPushButton("Later"),
@@ -42,7 +50,7 @@ class ShotsForm(QWidget):
         self.hint = label("Ctrl ⇧ E in Review puts the shot in hand here.", "caption", wrap=True)
         whole = QVBoxLayout(self)
         whole.setContentsMargins(0, 0, 0, 0)
-        for part in (self.hint, self.list, self.note, self.beside, self.comment):
+        for part in (self.hint, self.list, self.note, self.beside, self.comment, self.record):
             whole.addWidget(part)
         buttons = QGridLayout()
         for place, button in enumerate((self.earlier, self.later, self.out)):
@@ -52,6 +60,7 @@ class ShotsForm(QWidget):
         self.note.editingFinished.connect(lambda: self._tell("note", self.note.text().strip() or None))
         self.beside.clicked.connect(lambda on: self._tell("beside", True if on else None))
         self.comment.clicked.connect(self._choose_comment)
+        self.record.clicked.connect(self._toggle_record)
         self.earlier.clicked.connect(lambda: self._move(-1))
         self.later.clicked.connect(lambda: self._move(1))
         self.out.clicked.connect(self._take_out)
@@ -72,6 +81,7 @@ class ShotsForm(QWidget):
             part.setVisible(bool(shots))
         self.beside.setVisible(bool(shots) and is_film)
         self.comment.setVisible(bool(shots) and is_film)
+        self.record.setVisible(bool(shots) and is_film)
         self.hint.setVisible(not shots)
         if is_film:
             self.hint.setText("Without shots of its own the film shows the key shots of the report.")
@@ -107,6 +117,30 @@ class ShotsForm(QWidget):
         """A file of sound; whoever chooses none takes the one away that was there."""
         name = choose_file(self, "Spoken comment", str(Path.home()), SOUNDS)
         self._tell("comment", name or None)
+
+    def _toggle_record(self) -> None:
+        """Record what is said of the chosen shot; again: that is the comment."""
+        if self.recorder.is_recording:
+            path = self.recorder.stop()
+            self.record.setText(RECORD)
+            if path is not None:
+                self._tell("comment", str(path))
+            return
+        shot = self._chosen()
+        if shot is None:
+            return
+        named = re.sub(r"\W+", "-", f"{shot['session']}-{shot['rack']}-{shot['shot']}")
+        taken = sum(1 for _ in self.folder.glob(f"{named}-*.wav")) if self.folder.is_dir() else 0
+        self.recorder.start(self.folder / f"{named}-{taken + 1}.wav")
+
+    def _hear(self, words: str) -> None:
+        """How long the comment is, or what went wrong."""
+        if self.recorder.is_recording:
+            self.record.setText(f"Stop recording, {words}")
+        else:
+            self.record.setText(RECORD)
+            if words.endswith("."):
+                self.failed.emit(words)
 
     def _move(self, by: int) -> None:
         row = self.list.currentRow()

@@ -45,7 +45,7 @@ class Controllers:
     clips: ClipController
     plan: Callable[[], object]
     practise: Callable[[], object]
-    report: Callable[[], object]
+    report: Callable[[str], object]
 
 
 def key_functions(to: Controllers) -> Functions:
@@ -157,7 +157,8 @@ def _dialogs(to: Controllers) -> Functions:
         "gap": dialogs.begin_rack,
         "plan_shot": to.plan,
         "practise_shot": to.practise,
-        "report_shot": to.report,
+        "report_shot": partial(to.report, "shot"),
+        "report_rack": partial(to.report, "rack"),
         "weigh_rack": to.weighing.weigh,
         "slip": dialogs.whole_slip,
         "options": dialogs.options,

@@ -47,7 +47,7 @@ class ReviewPage(QWidget):
     film_wanted = pyqtSignal()
     plan_wanted = pyqtSignal()
     practice_wanted = pyqtSignal()
-    report_wanted = pyqtSignal()
+    report_wanted = pyqtSignal(str)
 
     def __init__(self, workspace: Workspace) -> None:
         super().__init__()

@@ -175,6 +175,7 @@ COMMAND_ACTIONS: tuple[ActionSpec, ...] = (
         "Ctrl+Shift+A",
         tip="make this shot an exercise of its player, in Practice",
     ),
+    _do("report_rack", "rack into the report", "Rack", "Ctrl+Alt+E", tip="its story as a page of the report"),
     _do("report_shot", "into the report", "Rack", "Ctrl+Shift+E", tip="a key shot of the report (Ctrl 6)"),
     _do(
         "weigh_rack",
