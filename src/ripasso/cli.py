@@ -127,9 +127,7 @@ def _command(given: list[str]) -> int:
 
 def _report_arguments(report: argparse.ArgumentParser) -> None:
     report.add_argument("sources", type=Path, nargs="+", help="a library, or session files")
-    report.add_argument(
-        "out", type=Path, help="what is written: .pdf, .html, .csv, .svg, .mp4 or .vtt"
-    )
+    report.add_argument("out", type=Path, help="what is written: .pdf, .html, .csv, .svg, .mp4 or .vtt")
     report.add_argument("--report", help="which report of the library (title or id)")
     report.add_argument("--pages", help="such as summary,figures:potting,rack:1,methods (of session files)")
     report.add_argument("--player", help="whose (name; else whoever played most shots)")

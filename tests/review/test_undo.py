@@ -192,8 +192,9 @@ class RandomEdits:
     def add_roll(self, snapshot):
         return table_records.add_roll(snapshot, (0.3, 0.5), (2.1, 0.5 + self.random.random() / 100), "none")
 
-    def add_lag(self, snapshot):
-        return table_records.add_lag(snapshot, f"2.4 {5 + self.random.random():.2f}")
+    def add_typed_check(self, snapshot):
+        typed = self.random.choice(("lag 2.4 5.{}", "cushion 45 4{}", "corner 2.{}", "middle 2.{}"))
+        return table_records.add_typed_check(snapshot, typed.format(self.random.randrange(10)))
 
     def take_back_check(self, snapshot):
         if not snapshot.head.table_checks:
@@ -202,7 +203,7 @@ class RandomEdits:
 
     def use_checks(self, snapshot):
         if not snapshot.head.table_checks:
-            return self.add_lag(snapshot)
+            return self.add_typed_check(snapshot)
         return table_records.use_checks(snapshot)
 
     def add_film(self, snapshot):

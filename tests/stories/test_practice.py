@@ -12,6 +12,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
 from ripasso.review.document.edits import add_session, replace_session
+from ripasso.review.entry.kept_layouts import keep_layout
 from ripasso.review.practice.exercises import plan_of
 from ripasso.ui.practice import page as page_module
 from ripasso.ui.practice.setting_up import kept_corners, show_projector
@@ -159,6 +160,26 @@ class Practice(WindowCase):
         press("F3")
         self.assertIn("6 of 10", self.page.progress.model.data(self.page.progress.model.index(0, 2)))
 
+    def test_a_kept_layout_becomes_an_exercise(self):
+        self.practise()
+        head = self.page.controller.snapshot
+        self.workspace.document.run(
+            keep_layout(head, {"cue": (1.0, 0.5), "5": (1.8, 0.3)}, "Cut along the rail")
+        )
+
+        def fill(dialog):
+            dialog.layouts.setCurrentIndex(1)
+            dialog.layouts.activated.emit(1)
+            self.assertEqual(dialog.title.text(), "Cut along the rail")
+            dialog._save()
+
+        in_dialog(fill)
+        press("N")
+        exercise = self.page.controller.exercise
+        self.assertEqual((exercise.title, exercise.layout["5"]), ("Cut along the rail", (1.8, 0.3)))
+        self.assertTrue(exercise.from_layout)
+        self.assertIn("5", self.page.exercise.table._scene.balls)
+
     def test_keypad_and_a_presenter_s_buttons_count(self):
         self.practise()
         for key in ("1", "0", "+", "-", "PgDown", "PgUp"):
@@ -289,13 +310,28 @@ class Practice(WindowCase):
         checks.lag.setFocus()
         write("2.4 x")
         press("Return")
-        self.assertIn("A lag is metres and seconds", self.said[-1])
+        self.assertIn("Type lag 2.3 6.8", self.said[-1])
+        for typed in ("corner 4", "cushion 45 100", "mouth 2", "lag 0 1", "corner"):
+            write(typed)
+            press("Return")
+            self.assertIn("Type lag 2.3 6.8", self.said[-1])
+        for typed in ("corner 2.1", "Corner 2,0", "middle 2.2", "cushion 45 41", "cushion 40 37"):
+            write(typed)
+            press("Return")
+        self.assertIn("Corner pockets: 117 mm, 2.05 balls side by side (2 measured)", checks.lines.text())
+        self.assertIn("Middle pockets: 126 mm, 2.20 balls side by side (1 measured)", checks.lines.text())
+        self.assertRegex(
+            checks.lines.text(), r"Cushion: 42° in, -3\.5° out against it \(-9\.9 to \+2\.9\), 2 meas"
+        )
         write("2.4 6.9")
         press("Return")
         self.assertIn("Cloth: medium", checks.lines.text())
         click(checks.use)
         state = self.page.controller.snapshot.head.table_state
         self.assertEqual((state.level, state.cloth), ((0, 3.11), "medium"))
+        # Two balls and a twentieth of 57.15 mm.
+        table = self.page.controller.snapshot.head.table
+        self.assertEqual((table["corner_mouth"], table["side_mouth"]), (0.1172, 0.1257))
 
     def test_time_is_changed_an_exercise_moved_and_a_calendar_saved(self):
         self.practise()

@@ -3,18 +3,25 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
+from functools import partial
+from statistics import mean
 
 from ripasso.core.json_data import JsonObject
-from ripasso.core.practice.table_checks import Roll, cloth_word, level_check, rolling_constant
+from ripasso.core.practice.table_checks import Roll, cloth_word, level_check, mean_drift, rolling_constant
+from ripasso.core.table import TableSpec, table_spec
 from ripasso.core.table.places import Place
 from ripasso.review.document.command import Command
 from ripasso.review.document.edits import REMOVE, RefusedEdit, edit, set_values
 from ripasso.review.document.snapshot import Snapshot
+from ripasso.review.language.translation import noop, tr
 from ripasso.review.record.model import serialize
 from ripasso.review.record.parts import TableCheck
 
 DIGITS = 4
+#: So many balls pass through no mouth.
+MOST_BALLS = 3.0
+MOUTHS: Mapping[str, str] = {"corner": noop("Corner pockets"), "side": noop("Middle pockets")}
 
 
 def rolls_of(checks: Sequence[TableCheck]) -> list[Roll]:
@@ -47,14 +54,48 @@ def add_roll(snapshot: Snapshot, start: Place, stop: Place, spin: str) -> Comman
 
 
 @edit
-def add_lag(snapshot: Snapshot, text: str) -> Command:
-    """A lag as typed: metres and seconds; raises `RefusedEdit`."""
+def add_typed_check(snapshot: Snapshot, text: str) -> Command:
+    """A check as typed; two numbers alone are a lag. Raises `RefusedEdit`.
+
+    `lag 2.3 6.8` (metres, seconds), `cushion 45 41` (degrees in and out), `corner 2.1` or `middle 2.3` (balls
+    that pass side by side).
+    """
+    words = text.replace(",", ".").casefold().split()
+    kind = words.pop(0) if words and not words[0][0].isdigit() else "lag"
     try:
-        distance, seconds = (float(part.replace(",", ".")) for part in text.split())
-        rolling_constant(distance, seconds)
-    except ValueError:
-        raise RefusedEdit("A lag is metres and seconds, such as 2.3 6.8.") from None
-    return _with(snapshot, {"kind": "lag", "distance": distance, "seconds": seconds}, "Measure a lag")
+        numbers = [float(word) for word in words]
+        made = _TYPED[kind](*numbers)
+    except (KeyError, ValueError, TypeError):
+        raise RefusedEdit(
+            "Type lag 2.3 6.8 (metres, seconds), cushion 45 41 (degrees), or corner 2.1 (balls side by side)."
+        ) from None
+    return _with(snapshot, made, "Measure the table")
+
+
+def _lag(distance: float, seconds: float) -> JsonObject:
+    rolling_constant(distance, seconds)
+    return {"kind": "lag", "distance": distance, "seconds": seconds}
+
+
+def _cushion(angle_in: float, angle_out: float) -> JsonObject:
+    if not (0 < angle_in < 90 and 0 < angle_out < 90):
+        raise ValueError("an angle from the cushion is between 0 and 90 degrees")
+    return {"kind": "cushion", "angle_in_deg": angle_in, "angle_out_deg": angle_out}
+
+
+def _pocket(pocket: str, balls: float) -> JsonObject:
+    if not 1 < balls < MOST_BALLS:
+        raise ValueError("a ball fits, and not three")
+    return {"kind": "pocket", "pocket": pocket, "balls": balls}
+
+
+_TYPED: Mapping[str, Callable[..., JsonObject]] = {
+    "lag": _lag,
+    "cushion": _cushion,
+    "corner": partial(_pocket, "corner"),
+    "middle": partial(_pocket, "side"),
+    "side": partial(_pocket, "side"),
+}
 
 
 @edit
@@ -70,7 +111,10 @@ def take_back_check(snapshot: Snapshot) -> Command:
 
 @edit
 def use_checks(snapshot: Snapshot) -> Command:
-    """What was measured becomes the table's state: level (mm per metre) and cloth."""
+    """What was measured becomes the table's: level (mm per metre), cloth, mouths of pockets.
+
+    Angles at a cushion are told and kept; no number of the table follows from them alone.
+    """
     checks = snapshot.head.table_checks or ()
     found = level_check(rolls_of(checks))
     values: dict[tuple[str | int, ...], object] = {}
@@ -80,6 +124,8 @@ def use_checks(snapshot: Snapshot) -> Command:
     constants = list(_constants(checks))
     if constants:
         values["table_state", "cloth"] = cloth_word(sum(constants) / len(constants))
+    for pocket, mouth in mouths_of(checks, table_spec(snapshot.head.table)).items():
+        values["table", f"{pocket}_mouth"] = round(mean(mouth), 4)
     if not values:
         raise RefusedEdit("Nothing was measured here yet.")
     return set_values(snapshot, "session", snapshot.key, values, "Use what was measured of the table")
@@ -89,6 +135,46 @@ def _constants(checks: Sequence[TableCheck]) -> Iterator[float]:
     for one in checks:
         if one.kind == "lag" and one.distance and one.seconds:
             yield rolling_constant(float(one.distance), float(one.seconds))
+
+
+def mouths_of(checks: Sequence[TableCheck], spec: TableSpec) -> dict[str, list[float]]:
+    """The mouths that were measured in balls, in metres, by `corner` and `side`."""
+    found: dict[str, list[float]] = {}
+    for one in checks:
+        if one.kind == "pocket" and one.pocket is not None and one.balls:
+            found.setdefault(one.pocket, []).append(float(one.balls) * 2 * spec.ball_radius)
+    return found
+
+
+def pocket_lines(checks: Sequence[TableCheck], spec: TableSpec) -> list[str]:
+    """The mouths in millimetres and in balls."""
+    lines = []
+    for pocket, mouths in mouths_of(checks, spec).items():
+        width = mean(mouths)
+        balls = width / (2 * spec.ball_radius)
+        words = tr(MOUTHS[pocket])
+        lines.append(
+            f"{words}: {1000 * width:.0f} mm, {balls:.2f} balls side by side ({len(mouths)} measured)"
+        )
+    return lines
+
+
+def cushion_lines(checks: Sequence[TableCheck]) -> list[str]:
+    """Angles from the cushion, in and out, and by how much they differ."""
+    pairs = [
+        (float(one.angle_in_deg), float(one.angle_out_deg))
+        for one in checks
+        if one.kind == "cushion" and one.angle_in_deg is not None and one.angle_out_deg is not None
+    ]
+    if not pairs:
+        return []
+    found = mean_drift([out - angle for angle, out in pairs])
+    assert found is not None
+    interval = f" ({found.low:+.1f} to {found.high:+.1f})" if found.low is not None else ""
+    inward = mean(angle for angle, _ in pairs)
+    return [
+        f"Cushion: {inward:.0f}° in, {found.mm_per_m:+.1f}° out against it{interval}, {found.of} measured"
+    ]
 
 
 def cloth_lines(checks: Sequence[TableCheck]) -> list[str]:

@@ -118,7 +118,7 @@ class Call(Record):
 
 
 class TableCheck(Record):
-    kind: Literal["roll", "lag", "cushion"]
+    kind: Literal["roll", "lag", "cushion", "pocket"]
     spin: Literal["none", "left", "right"] | None = None
     from_: RecordedPlace | None = Field(default=None, alias="from")
     aimed_at: RecordedPlace | None = None
@@ -127,6 +127,9 @@ class TableCheck(Record):
     seconds: Number | None = None
     angle_in_deg: Number | None = None
     angle_out_deg: Number | None = None
+    pocket: Literal["corner", "side"] | None = None
+    #: How many balls pass side by side through the mouth: 2.1 is two and a tenth.
+    balls: Number | None = None
 
 
 class Level(Record):

@@ -18,6 +18,7 @@ from PyQt6.QtWidgets import (
 from ripasso.core.json_data import JsonObject
 from ripasso.review.practice.exercises import ATTEMPTS, MINUTES, SHARE
 from ripasso.review.practice.words import KINDS
+from ripasso.review.record.kept_layout import KeptLayout
 from ripasso.review.record.practice import Exercise
 from ripasso.ui.widgets.basics import label, save_or_cancel
 
@@ -28,7 +29,11 @@ class ExerciseDialog(QDialog):
     """`values()` is what was asked for; `player()` whose it is (only asked for a new one)."""
 
     def __init__(
-        self, players: Sequence[str] = (), exercise: Exercise | None = None, parent: QWidget | None = None
+        self,
+        players: Sequence[str] = (),
+        exercise: Exercise | None = None,
+        parent: QWidget | None = None,
+        layouts: Sequence[KeptLayout] = (),
     ) -> None:
         super().__init__(parent)
         self.setWindowTitle("New exercise" if exercise is None else "Change the exercise")
@@ -38,6 +43,11 @@ class ExerciseDialog(QDialog):
         self.kind = QComboBox()
         for kind, words in KINDS.items():
             self.kind.addItem(words, kind)
+        self.layouts = QComboBox()
+        self.layouts.addItem("none", None)
+        for one in layouts:
+            self.layouts.addItem(one.title, one)
+        self.layouts.activated.connect(self._take_layout)
         self.players = QComboBox()
         self.players.setEditable(True)
         self.players.addItems(players)
@@ -57,6 +67,8 @@ class ExerciseDialog(QDialog):
         form = QFormLayout()
         if self._exercise is None:
             form.addRow("Pl&ayer", self.players)
+        if self.layouts.count() > 1:
+            form.addRow("Kept &layout", self.layouts)
         for words, field in (
             ("&Title", self.title),
             ("&Kind", self.kind),
@@ -91,6 +103,12 @@ class ExerciseDialog(QDialog):
     def _follow_kind(self) -> None:
         self.parts.setEnabled(self.kind.currentData() in ("ladder", "two_ways"))
 
+    def _take_layout(self) -> None:
+        """A kept layout lends its name to an exercise that has none."""
+        kept: KeptLayout | None = self.layouts.currentData()
+        if kept is not None and not self.title.text().strip():
+            self.title.setText(kept.title)
+
     def _save(self) -> None:
         if not self.title.text().strip():
             self.warning.setText("An exercise has a title.")
@@ -117,7 +135,10 @@ class ExerciseDialog(QDialog):
                 goal["of"] = self.of.value()
         kind = self.kind.currentData()
         parts = [line.strip() for line in self.parts.toPlainText().splitlines() if line.strip()]
+        kept: KeptLayout | None = self.layouts.currentData()
+        placed = {ball: list(place) for ball, place in kept.layout.items()} if kept is not None else None
         return {
+            **({"layout": placed, "from_layout": kept.id} if kept is not None else {}),
             "title": self.title.text().strip(),
             "kind": kind,
             "goal": goal or None,

@@ -15,7 +15,7 @@ from ripasso.core.practice.timetable import Timetable
 from ripasso.core.table import TableSpec, table_spec
 from ripasso.review.practice.calendar import calendar_of
 from ripasso.review.practice.exercises import DAY_MINUTES, DAYS, due_on, plan_of
-from ripasso.review.practice.table_records import add_lag, add_roll, take_back_check, use_checks
+from ripasso.review.practice.table_records import add_roll, add_typed_check, take_back_check, use_checks
 from ripasso.review.practice.weeks import planned_weeks
 from ripasso.review.practice.words import KINDS, due_words, goal_words
 from ripasso.review.record.model import Player
@@ -122,7 +122,7 @@ class PracticePage(QWidget):
         """What is measured of the table."""
         view, run = TableChecksView(self._workspace.theme), self.controller.run
         view.rolled.connect(lambda start, stop, spin: run(lambda now: add_roll(now, start, stop, spin)))
-        view.lagged.connect(lambda text: run(lambda now: add_lag(now, text)))
+        view.typed.connect(lambda text: run(lambda now: add_typed_check(now, text)))
         view.taken_back.connect(lambda: run(take_back_check))
         view.used.connect(lambda: run(use_checks, "The table is what was measured from now on."))
         return view
@@ -268,7 +268,8 @@ class PracticePage(QWidget):
         names = list(dict.fromkeys(n for line in self._workspace.session_lines() for n in line.players))
         head = self.controller.snapshot.head if self.controller.snapshot is not None else None
         own = head.players[0].name if head is not None and head.players else None
-        dialog = ExerciseDialog(sorted(names, key=lambda name: name != own), parent=self)
+        kept = [layout for _key, layout in self._workspace.library.layouts()]
+        dialog = ExerciseDialog(sorted(names, key=lambda name: name != own), parent=self, layouts=kept)
         if run_dialog(dialog):
             values = {key: value for key, value in dialog.values().items() if value is not None}
             today = self.controller.today.isoformat()

@@ -1,4 +1,4 @@
-"""Is the table level, and how fast is its cloth: rolls by two clicks, a lag by distance and time."""
+"""Is the table level, how fast is its cloth: rolls by two clicks; lags, cushions and pockets typed."""
 
 from __future__ import annotations
 
@@ -21,7 +21,8 @@ from ripasso.core.table import TableSpec
 from ripasso.core.table.places import Place
 from ripasso.drawing import TableScene
 from ripasso.drawing.primitives import Circle, Line, Primitive, Text
-from ripasso.review.practice.table_records import cloth_lines, rolls_of
+from ripasso.review.language.translation import noop, tr
+from ripasso.review.practice.table_records import cloth_lines, cushion_lines, pocket_lines, rolls_of
 from ripasso.review.practice.words import level_lines
 from ripasso.review.record.parts import TableCheck
 from ripasso.ui.theme import Theme
@@ -34,6 +35,10 @@ HELP = (
     "Roll a ball slowly along or across the table. Click where it began, then where it stopped; it was aimed "
     "straight. Rolls without side are the table, what side adds is the spin."
 )
+TYPED = noop(
+    "Typed: a lag in metres and seconds, the angles of a ball in and out of a cushion, how many balls pass "
+    "side by side through a corner or a middle pocket."
+)
 #: A drift is drawn this many times as long as it is.
 ENLARGED = 30
 
@@ -42,7 +47,7 @@ class TableChecksView(QWidget):
     """Shows a session's checks; signals say what was measured."""
 
     rolled = pyqtSignal(tuple, tuple, str)
-    lagged = pyqtSignal(str)
+    typed = pyqtSignal(str)
     taken_back = pyqtSignal()
     used = pyqtSignal()
 
@@ -65,9 +70,9 @@ class TableChecksView(QWidget):
             self.spins.addButton(button)
             spins.addWidget(button)
         self.lag = QLineEdit()
-        self.lag.setPlaceholderText("a lag: metres and seconds until it stopped, such as 2.3 6.8")
-        self.lag.setAccessibleName("A lag: metres and seconds")
-        self.lag.returnPressed.connect(self._say_lag)
+        self.lag.setPlaceholderText("lag 2.3 6.8, cushion 45 41, corner 2.1")
+        self.lag.setAccessibleName("A lag, a cushion or a pocket, typed")
+        self.lag.returnPressed.connect(self._say_typed)
         self.use = QPushButton("Use for this table")
         self.use.clicked.connect(self.used)
         back = QPushButton("Take the last one back")
@@ -78,6 +83,7 @@ class TableChecksView(QWidget):
         right.addWidget(self.hint)
         right.addWidget(self.lines)
         right.addStretch(1)
+        right.addWidget(label(tr(TYPED), "caption", wrap=True))
         right.addWidget(self.lag)
         right.addWidget(back)
         right.addWidget(self.use)
@@ -98,8 +104,8 @@ class TableChecksView(QWidget):
         if self._spec is not None:
             self.show_checks(self._spec, self._checks)
 
-    def _say_lag(self) -> None:
-        self.lagged.emit(self.lag.text())
+    def _say_typed(self) -> None:
+        self.typed.emit(self.lag.text())
         self.lag.clear()
 
     def show_checks(self, spec: TableSpec, checks: Sequence[TableCheck]) -> None:
@@ -111,7 +117,8 @@ class TableChecksView(QWidget):
             over.append(Circle(self._start, spec.ball_radius, None, "mark.played", "bold"))
         self.table.show_scene(TableScene(spec, {}, over=tuple(over)))
         self.hint.setText("Click where it stopped." if self._start else "Click where a roll began.")
-        self.lines.setText("\n".join((*level_lines(level_check(rolls)), *cloth_lines(checks))))
+        more = (*cloth_lines(checks), *cushion_lines(checks), *pocket_lines(checks, spec))
+        self.lines.setText("\n".join((*level_lines(level_check(rolls)), *more)))
 
 
 def drawn_roll(roll: Roll, spec: TableSpec) -> list[Primitive]:
