@@ -25,7 +25,7 @@ from ripasso.ui.widgets.basics import label, panel
 
 DAY_ROLE, EXERCISE_ROLE = Qt.ItemDataRole.UserRole, Qt.ItemDataRole.UserRole + 1
 REASONS = {
-    "too_long": "is longer than a session allows it",
+    "too_long": "takes longer than a session has room for",
     "no_room": "finds no room in these weeks",
     "no_day": "has no day: choose one above",
 }
