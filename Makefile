@@ -16,12 +16,18 @@ SYSTEM_PACKAGES := \
 	libxcb-render-util0 libxcb-render0 libxcb-shape0 libxcb-shm0 libxcb-sync1 libxcb-util1 \
 	libxcb-xfixes0 libxcb-xkb1 libpulse0 \
 	libpango-1.0-0 libpangoft2-1.0-0 libharfbuzz-subset0 \
-	xvfb xauth
+	xvfb xauth \
+	desktop-file-utils appstream mandoc shared-mime-info
 
 # Tests run without any network where the system lets us take it away; Python's sockets are refused anyway.
 OFFLINE := $(shell unshare --net true 2>/dev/null && echo unshare --net)
 
-.PHONY: setup demo test bench screenshots accuracy study views habits mutants fuzz endurance catalogues facts schema lock packages clean
+# Where `make install` puts things: PREFIX=/usr/local for everybody. DESTDIR stands before it for packagers.
+PREFIX ?= $(HOME)/.local
+DATA := $(DESTDIR)$(PREFIX)/share
+HOME_OF_PROGRAM := $(DESTDIR)$(PREFIX)/lib/ripasso
+
+.PHONY: install install-data uninstall licences setup demo test bench screenshots accuracy study views habits mutants fuzz endurance catalogues facts schema lock packages clean
 
 setup: $(READY)
 
@@ -102,6 +108,37 @@ schema: setup
 lock:
 	uv pip compile --quiet --generate-hashes --no-header --no-annotate --no-emit-index-url \
 		--no-emit-find-links --python-version 3.11 requirements/dev.in -o requirements/lock.txt
+
+# The program in an environment of its own, a command, and what a desktop wants to know of it.
+install: packages install-data
+	@mkdir -p $(HOME_OF_PROGRAM) $(DESTDIR)$(PREFIX)/bin
+	@$(PYTHON) -m venv $(HOME_OF_PROGRAM)
+	@sed -n 's/^\([A-Za-z0-9_.-]*==[^ ]*\).*/\1/p' requirements/lock.txt > $(HOME_OF_PROGRAM)/versions.txt
+	@$(HOME_OF_PROGRAM)/bin/python -m pip install -qq --disable-pip-version-check \
+		--constraint $(HOME_OF_PROGRAM)/versions.txt --upgrade .
+	@ln -sf $(PREFIX)/lib/ripasso/bin/ripasso $(DESTDIR)$(PREFIX)/bin/ripasso
+	@echo "ripasso is in $(PREFIX)/bin"
+
+# Desktop entry, icon, file types, description for software shops, man page.
+install-data:
+	@install -Dm644 packaging/ripasso.desktop $(DATA)/applications/ripasso.desktop
+	@install -Dm644 packaging/ripasso.svg $(DATA)/icons/hicolor/scalable/apps/ripasso.svg
+	@install -Dm644 packaging/ripasso-mime.xml $(DATA)/mime/packages/ripasso.xml
+	@install -Dm644 packaging/ripasso.metainfo.xml $(DATA)/metainfo/invalid.ripasso.Ripasso.metainfo.xml
+	@install -Dm644 packaging/ripasso.1 $(DATA)/man/man1/ripasso.1
+	@if command -v update-mime-database >/dev/null; then update-mime-database $(DATA)/mime; fi
+	@if command -v update-desktop-database >/dev/null; then update-desktop-database -q $(DATA)/applications; fi
+
+uninstall:
+	@rm -rf $(HOME_OF_PROGRAM)
+	@rm -f $(DESTDIR)$(PREFIX)/bin/ripasso $(DATA)/applications/ripasso.desktop \
+		$(DATA)/icons/hicolor/scalable/apps/ripasso.svg $(DATA)/mime/packages/ripasso.xml \
+		$(DATA)/metainfo/invalid.ripasso.Ripasso.metainfo.xml $(DATA)/man/man1/ripasso.1
+	@if command -v update-mime-database >/dev/null; then update-mime-database $(DATA)/mime; fi
+
+# docs/licences.md: what goes along with the program, and under which licence.
+licences: setup
+	@$(RUN) -m tests.licences docs/licences.md
 
 clean:
 	rm -rf $(VENV) .mypy_cache .ruff_cache

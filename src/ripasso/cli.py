@@ -12,6 +12,7 @@ from collections.abc import Callable, Iterator, Sequence
 from pathlib import Path
 from typing import TYPE_CHECKING, Any, NoReturn
 
+from ripasso import __version__
 from ripasso.command_input import Unusable, load_file, load_object, open_library_at
 from ripasso.core.measures.levels import LEVELS
 
@@ -23,6 +24,7 @@ COMMANDS = (
     *("report", "read", "check", "convert", "schema"),
 )
 DONE, PROBLEMS, UNUSABLE = 0, 1, 2
+LIBRARY_ENDING = ".ripasso"
 #: What `check` says of a file that a later Ripasso wrote.
 NEWER = {"path": "$.version", "warning": "written_by_a_newer_version"}
 
@@ -50,14 +52,20 @@ def main(arguments: Sequence[str] | None = None) -> int:
 
 def _window(given: list[str]) -> int:
     parser = _Parser(prog="ripasso", description="Review recorded pool and snooker, shot by shot.")
-    parser.add_argument("session", nargs="?", type=Path, help="a session file to import")
+    parser.add_argument("file", nargs="?", type=Path, help="a library to open, or a session file to import")
     parser.add_argument("--library", type=Path, help="the library to open or to make")
     parser.add_argument("--demo", action="store_true", help="open the demo library")
+    parser.add_argument("--version", action="version", version=f"ripasso {__version__}")
     parser.epilog = f"Commands without a window: {', '.join(COMMANDS)}; each has --help."
     chosen = parser.parse_args(given)
     from ripasso.ui.app import run
 
-    return run(chosen.library, chosen.session, demo=chosen.demo)
+    file: Path | None = chosen.file
+    if file is not None and file.suffix == LIBRARY_ENDING and chosen.library is None:
+        if not file.is_file():
+            raise Unusable(f"The library {file} is not there.")
+        return run(file, None, demo=chosen.demo)
+    return run(chosen.library, file, demo=chosen.demo)
 
 
 def _command(given: list[str]) -> int:

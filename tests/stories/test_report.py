@@ -45,7 +45,8 @@ class Report(WindowCase):
 class FromTheDemo(Report):
     demo = True
 
-    def test_from_a_found_habit_to_a_written_page(self):
+    def test_from_a_found_habit_to_a_written_page_and_a_clip(self):
+        self.workspace.settings.set("clip_folder", str(self.folder))
         self.window.open_session("demo-rack-on-film")
         wait_until(lambda: not self.workspace.measuring.busy, "the measures", 240)
         pressed = ["Ctrl+5"]
@@ -71,7 +72,14 @@ class FromTheDemo(Report):
         pressed.append("Ctrl+E")
         wait_until(target.exists, "the file", 120)
         wait_until(lambda: any(one.startswith("Written to") for one in self.said), "the sentence")
-        self.assertLessEqual(len(pressed), 8)
+        press("Ctrl+2")
+        in_dialog(lambda _dialog: press("Return"))
+        press("Ctrl+Shift+K")
+        pressed += ["Ctrl+2", "Ctrl+Shift+K", "Return"]
+        wait_until(lambda: any("shot-1.mp4." in one for one in self.said), "the clip", 120)
+        self.assertEqual(len(pressed), 9)
+        self.assertEqual(len(list(self.folder.glob("*-shot-1.mp4"))), 1)
+        press("Ctrl+6")
         words = "\n".join(page.extract_text() for page in pypdf.PdfReader(target).pages)
         for wanted in ("Report for Lioba Trevan", "Habits", "Key shots", "Rack 1, shot 1", "Practice list"):
             self.assertIn(wanted, words)

@@ -48,7 +48,8 @@ _SHOWN = {
 
 def shown_key(key: str) -> str:
     """A key's name in few signs: "⇧B" for Shift+B."""
-    parts = key.split("+") if key != "+" else [key]
+    # The key of the plus sign itself stands at the end, behind the sign that joins.
+    parts = [*key[:-1].rstrip("+").split("+"), "+"] if key.endswith("+") else key.split("+")
     shift = "⇧" if "Shift" in parts[:-1] else ""
     control = "Ctrl " if "Ctrl" in parts[:-1] else ""
     other = "Alt " if "Alt" in parts[:-1] else ""

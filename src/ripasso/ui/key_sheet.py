@@ -1,6 +1,6 @@
-"""The sheet of keys (F1): every action with its key, from the lists of the buttons; a key can be changed.
+"""Help (F1): the guide, and the sheet of keys: every action with its key, which can be changed.
 
-Beside it stand the words of the language, and the glossary of the trade.
+Beside them stand the words of the language, and the glossary of the trade.
 """
 
 from __future__ import annotations
@@ -27,6 +27,7 @@ from ripasso.review.language.terms import GROUPS, TERMS
 from ripasso.review.language.translation import tr
 from ripasso.review.language.vocabulary import sentence
 from ripasso.ui.actions import ActionSpec, KeyTaken, checked_key, shown_key, with_own_keys
+from ripasso.ui.guide import GuideView
 from ripasso.ui.services.settings import Settings
 from ripasso.ui.theme import Theme
 from ripasso.ui.widgets.basics import label, run_dialog, set_property
@@ -60,7 +61,7 @@ class KeySheet(QDialog):
         parent: QWidget | None = None,
     ) -> None:
         super().__init__(parent)
-        self.setWindowTitle("Keys, words, glossary")
+        self.setWindowTitle("Help")
         self._theme, self._plain = theme, tuple(specs)
         self.own = dict(own)
         self.buttons: dict[str, QPushButton] = {}
@@ -76,6 +77,8 @@ class KeySheet(QDialog):
         sheet = QWidget()
         sheet.setLayout(keys)
         self.tabs = QTabWidget()
+        self.guide = GuideView()
+        self.tabs.addTab(self.guide, "Guide")
         self.tabs.addTab(sheet, "Keys")
         self.tabs.addTab(_columns(theme, _words(theme)), "Words")
         self.tabs.addTab(_columns(theme, _glossary(theme)), "Glossary")

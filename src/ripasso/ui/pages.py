@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from functools import cached_property
+from functools import cached_property, partial
 from typing import TYPE_CHECKING, Protocol, TypeVar, cast
 
 from PyQt6.QtWidgets import QStackedWidget, QWidget
@@ -10,9 +10,12 @@ from PyQt6.QtWidgets import QStackedWidget, QWidget
 from ripasso.core.json_data import JsonObject
 from ripasso.store.errors import LibraryError
 from ripasso.ui.sessions.incoming import IncomingFiles
+from ripasso.ui.widgets.basics import run_dialog
 from ripasso.ui.workspace import Workspace
 
 if TYPE_CHECKING:
+    from ripasso.ui.action_finder import Entry
+    from ripasso.ui.actions import ActionRegistry
     from ripasso.ui.plan.page import PlanPage
     from ripasso.ui.practice.page import PracticePage
     from ripasso.ui.report.page import ReportPageView
@@ -116,6 +119,45 @@ class Pages:
 
             page = self.add("report", ReportPageView(self._workspace, self.reports))
         return cast("ReportPageView", page)
+
+    def find_action(self, own: ActionRegistry, window: QWidget) -> None:
+        """Ask for an action by its words, and do it."""
+        from ripasso.ui.action_finder import ActionFinder
+
+        finder = ActionFinder(self.entries(own, self._stack.currentWidget()), window)
+        if run_dialog(finder) and finder.chosen is not None:
+            finder.chosen.do()
+
+    def entries(self, own: ActionRegistry, shown: QWidget | None) -> list[Entry]:
+        """What can be done: in the page that is shown, in the window, then in the other pages.
+
+        What belongs to another page shows it first.
+        """
+        from ripasso.ui.action_finder import Entry
+        from ripasso.ui.all_actions import ACTIONS_OF
+
+        names = {page: name for name, page in self.made.items()}
+        here = names.get(shown, "") if shown is not None else ""
+        order = [here, "", *(name for name in ACTIONS_OF if name != here)] if here else ["", *ACTIONS_OF]
+        made: list[Entry] = []
+        for name in order:
+            registry = own if not name else getattr(self.made.get(name), "actions_book", None)
+            where = name.capitalize() or "everywhere"
+            specs = registry.specs if registry is not None else ACTIONS_OF[name]
+            for spec in specs:
+                possible = registry is None or name not in ("", here) or registry[spec.id].isEnabled()
+                made.append(Entry(spec, where, possible, partial(self._do, own, name, here, spec.id)))
+        return made
+
+    def _do(self, own: ActionRegistry, name: str, here: str, action: str) -> None:
+        if not name:
+            own[action].trigger()
+            return
+        if name != here:
+            self._opener.show_page(name)
+        registry = getattr(self.made.get(name), "actions_book", None)
+        if registry is not None:
+            registry[action].trigger()
 
     @cached_property
     def reports(self) -> ReportController:

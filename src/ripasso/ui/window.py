@@ -53,7 +53,8 @@ ACTIONS = (
     ActionSpec("undo", "Undo", ("Ctrl+Z",), "Window", "undo, at any depth"),
     ActionSpec("redo", "Redo", ("Ctrl+Shift+Z", "Ctrl+Y"), "Window"),
     ActionSpec("full_screen", "Full screen", ("Alt+Return",), "Window", "fill the screen, and back"),
-    ActionSpec("keys", "Keys", ("F1",), "Window", "the sheet of keys, the words and the glossary"),
+    ActionSpec("keys", "Help", ("F1",), "Window", "the guide, the sheet of keys, the words and the glossary"),
+    ActionSpec("find_action", "Find an action", ("Ctrl+Space",), "Window", "every action by its words"),
     ActionSpec("backups", "Backups", ("Ctrl+Shift+B",), "Window", "go back to a copy of the library"),
     ActionSpec("settings", "Settings", ("Ctrl+,",), "Window", "words, colours, text size, your name"),
 )
@@ -150,6 +151,7 @@ class MainWindow(QMainWindow):
                 "redo": self._redo,
                 "full_screen": self._full_screen,
                 "keys": self.show_keys,
+                "find_action": lambda: self._pages.find_action(self.actions_book, self),
                 "settings": self.show_settings,
                 "backups": self._choose_backup,
             }

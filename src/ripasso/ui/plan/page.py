@@ -20,6 +20,7 @@ if TYPE_CHECKING:
     from ripasso.core.physics.players import Spreads
     from ripasso.review.document.command import Command
     from ripasso.review.document.snapshot import ShotRow, Snapshot
+    from ripasso.ui.actions import ActionRegistry
     from ripasso.ui.plan.desk import PlanDesk
 
 
@@ -59,6 +60,11 @@ class PlanPage(QWidget):
         words.setAlignment(Qt.AlignmentFlag.AlignCenter)
         self._stack.addWidget(words)
         workspace.background.run(self._load, lambda _done: self._build())
+
+    @property
+    def actions_book(self) -> ActionRegistry | None:
+        """What can be done here; None until the simulator is there."""
+        return self.desk.actions_book if self.desk is not None else None
 
     @staticmethod
     def _load() -> None:

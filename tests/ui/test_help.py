@@ -1,0 +1,117 @@
+"""Help in the window: the guide with its pictures and search, every action found by its words and done."""
+
+import re
+from unittest.mock import patch
+
+from PyQt6.QtCore import QUrl
+from PyQt6.QtGui import QTextDocument
+
+from ripasso.ui import pages as pages_module
+from ripasso.ui.action_finder import ActionFinder, matching_entries
+from ripasso.ui.actions import shown_key
+from ripasso.ui.guide import GUIDE, GuideView, guide_folder
+from tests.windows import WindowCase, in_dialog, press, wait_until, write
+
+
+class Guide(WindowCase):
+    def test_it_is_opened_by_its_key_and_searched(self):
+        seen = {}
+
+        def read(sheet):
+            guide = sheet.guide
+            seen["tab"] = sheet.tabs.tabText(sheet.tabs.currentIndex())
+            seen["chapters"] = [guide.chapters.item(n).text() for n in range(guide.chapters.count())]
+            guide.chapters.setCurrentRow(seen["chapters"].index("Practise"))
+            seen["top"] = guide.text.textCursor().block().text()
+            guide.line.setFocus()
+            write("presenter")
+            seen["found"] = guide.text.textCursor().selectedText()
+            write(" of bananas")
+            seen["lost"] = guide.told.text()
+            press("Esc")
+
+        in_dialog(read)
+        press("F1")
+        self.assertEqual((seen["tab"], seen["top"], seen["found"]), ("Guide", "Practise", "presenter"))
+        self.assertIn("Review a rack", seen["chapters"])
+        self.assertEqual(seen["lost"], "Not in the guide.")
+
+    def test_its_pictures_and_links_are_there(self):
+        guide = GuideView()
+        text = (guide_folder() / GUIDE).read_text(encoding="utf-8")
+        pictures = re.findall(r"!\[[^\]]+\]\(([^)]+)\)", text)
+        self.assertGreater(len(pictures), 5)
+        for name in pictures:
+            found = guide.text.loadResource(QTextDocument.ResourceType.ImageResource.value, QUrl(name))
+            picture = found.value()
+            self.assertFalse(picture.isNull(), name)
+            self.assertLessEqual(picture.width(), 900)
+        for name in re.findall(r"\]\(([\w-]+\.md)\)", text):
+            guide.text.anchorClicked.emit(QUrl(name))
+            self.assertEqual(guide.told.text(), "", name)
+        self.assertFalse(guide.show_document("nothing.md"))
+        self.assertEqual(guide.told.text(), "nothing.md is not there.")
+
+
+class Finder(WindowCase):
+    def entries(self):
+        return self.window._pages.entries(self.window.actions_book, self.window.sessions)
+
+    def test_every_action_of_every_workspace_is_found_by_its_words(self):
+        entries = self.entries()
+        self.assertGreater(len(entries), 250)
+        self.assertEqual(entries[0].where, "Sessions")
+        for entry in entries:
+            self.assertIn(entry, matching_entries(entries, entry.words))
+        self.assertEqual(matching_entries(entries, "undo")[0].spec.id, "undo")
+        self.assertEqual(matching_entries(entries, "no such thing at all"), [])
+
+    def test_what_is_typed_is_done_also_in_another_workspace(self):
+        def ask(finder):
+            self.assertIsInstance(finder, ActionFinder)
+            write("new report")
+            press("Return")
+
+        in_dialog(ask)
+        press("Ctrl+Space")
+        wait_until(lambda: self.window.report.controller.report is not None, "the report")
+        self.assertIs(self.window._stack.currentWidget(), self.window.report)
+
+        def walk(finder):
+            first = finder.list.currentRow()
+            press("Down", "Down", "Up")
+            self.assertEqual(finder.list.currentRow(), first + 1)
+            press("PgDown", "PgUp", "PgUp")
+            self.assertEqual(finder.list.currentRow(), 0)
+            write("full screen")
+            press("Return")
+
+        in_dialog(walk)
+        with patch.object(self.window, "_full_screen") as filled:
+            self.window.actions_book["full_screen"].triggered.connect(filled)
+            press("Ctrl+Space")
+        filled.assert_called_once()
+        self.window.showNormal()
+
+    def test_the_key_of_the_plus_sign_is_shown(self):
+        self.assertEqual(
+            [shown_key(key) for key in ("Ctrl++", "+", "Ctrl+Shift+K")], ["Ctrl +", "+", "Ctrl ⇧K"]
+        )
+
+    def test_what_is_not_possible_now_is_not_done(self):
+        def ask(finder):
+            write("back to the shot that the plan came from")
+            self.assertEqual(len(finder._found), 1)
+            press("Esc")
+
+        in_dialog(ask)
+        with patch.object(pages_module, "run_dialog", wraps=pages_module.run_dialog) as ran:
+            press("Ctrl+Space")
+        finder = ran.call_args[0][0]
+        self.assertIsNone(finder.chosen)
+
+
+if __name__ == "__main__":
+    import unittest
+
+    unittest.main()
