@@ -16,7 +16,7 @@ ROOMS = {
     "": (
         *("style", "core", "film", "drawing", "review", "store", "statistics", "demo", "report", "ui"),
         *("reading_command", "report_lines", "planning_command", "report_command"),
-        *("command_input", "cli", "__main__"),
+        *("command_input", "convert_command", "cli", "__main__"),
     ),
     "core": (
         *("json_data", "compiled_folder", "table", "geometry", "rules", "inference", "measures"),

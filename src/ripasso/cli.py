@@ -13,7 +13,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any, NoReturn
 
 from ripasso import __version__
-from ripasso.command_input import Unusable, load_file, load_object, open_library_at
+from ripasso.command_input import Unusable, is_session_file, load_file, load_object, open_library_at
 from ripasso.core.measures.levels import LEVELS
 
 if TYPE_CHECKING:
@@ -153,7 +153,7 @@ def _report(chosen: argparse.Namespace) -> int:
     wanted = Wanted(chosen.out, *said, tuple(chosen.films))
     sources: list[Path] = chosen.sources
     try:
-        if len(sources) == 1 and not _is_session_file(sources[0]):
+        if len(sources) == 1 and not is_session_file(sources[0]):
             library = open_library_at(sources[0], create=False)
             try:
                 written = report_of_library(library, wanted)
@@ -383,117 +383,11 @@ def _warnings(score: MatchScore) -> Iterator[dict[str, str]]:
                     yield {"path": f"$.racks[{r}].shots[{s}]", "warning": warning}
 
 
-def _is_session_file(path: Path) -> bool:
-    return path.name.endswith(".json")
-
-
 def _convert(chosen: argparse.Namespace) -> int:
-    from ripasso.store.layouts_file import SUFFIX as LAYOUTS
+    from ripasso.convert_command import convert
 
-    if chosen.target.name.endswith(LAYOUTS) or chosen.source.name.endswith(LAYOUTS):
-        return _convert_layouts(chosen.source, chosen.target, out=chosen.target.name.endswith(LAYOUTS))
-    from_file, to_file = _is_session_file(chosen.source), _is_session_file(chosen.target)
-    if from_file and to_file:
-        return _write(load_file(chosen.source), chosen.target)
-    if from_file:
-        return _import(load_file(chosen.source), chosen.target, replace=chosen.replace)
-    if to_file:
-        return _export(chosen.source, chosen.session, chosen.target)
-    raise Unusable("one of the two must be a session file (.ripasso.json).")
-
-
-def _convert_layouts(source: Path, target: Path, *, out: bool) -> int:
-    """The kept layouts of a library out to a file, or those of a file into a library."""
-    from ripasso.review.document.document import Document
-    from ripasso.statistics.rows.shot_rows import derived_rows
-    from ripasso.store.errors import LibraryError
-    from ripasso.store.layouts_file import load_layouts, save_layouts, take_in
-    from ripasso.store.session_file import SessionFileError
-
-    try:
-        layouts = () if out else load_layouts(source)
-        library = open_library_at(source if out else target, create=not out)
-        try:
-            if out:
-                save_layouts(library.layouts(), target)
-                return DONE
-            if library.read_only:
-                raise Unusable(library.notice)
-            command = take_in(library.layouts(), layouts)
-            Document(library, derived_rows).run(command)
-            print(f"{len(command.changes)} of {len(layouts)} layouts are new.")
-        finally:
-            library.close()
-    except (SessionFileError, LibraryError) as error:
-        raise Unusable(str(error)) from error
-    return DONE
-
-
-def _write(session: Any, path: Path) -> int:
-    from ripasso.store.session_file import SessionFileError, save_session
-
-    try:
-        save_session(session, path)
-    except SessionFileError as error:
-        raise Unusable(str(error)) from error
-    return DONE
-
-
-def _import(session: Any, path: Path, *, replace: bool) -> int:
-    from ripasso.review.document.document import Document
-    from ripasso.review.document.edits import add_session, replace_session
-    from ripasso.review.record.model import serialize
-    from ripasso.statistics.rows.shot_rows import derived_rows
-    from ripasso.store.errors import LibraryError
-
-    library = open_library_at(path, create=True)
-    try:
-        if library.read_only:
-            raise Unusable(library.notice)
-        document = Document(library, derived_rows)
-        there = document.session(session.id)
-        if there is None:
-            document.run(add_session(session))
-        elif serialize(there.session) == serialize(session):
-            print(f"{session.title} is in the library already, and equal.")
-        elif replace:
-            document.run(replace_session(there, session))
-        else:
-            words = f"ripasso: {session.title} is in the library already and differs; --replace replaces it."
-            print(words, file=sys.stderr)
-            return PROBLEMS
-    except LibraryError as error:
-        raise Unusable(str(error)) from error
-    finally:
-        library.close()
-    return DONE
-
-
-def _export(source: Path, wanted: str | None, target: Path) -> int:
-    from ripasso.review.document.document import Document
-    from ripasso.statistics.rows.shot_rows import derived_rows
-    from ripasso.store.errors import LibraryError
-
-    library = open_library_at(source, create=False)
-    complaints: list[str] = []
-    library.on_damage = complaints.append
-    try:
-        lines = library.sessions()
-        chosen = [line for line in lines if wanted is None or wanted in (line.key, line.title)]
-        if len(chosen) != 1:
-            titles = ", ".join(f"“{line.title}”" for line in lines) or "nothing"
-            raise Unusable(f"which session? --session names one of: {titles}.")
-        snapshot = Document(library, derived_rows).session(chosen[0].key)
-        if snapshot is None:
-            raise Unusable(complaints[0] if complaints else f"{chosen[0].title} is gone.")
-        _write(snapshot.session, target)
-    except LibraryError as error:
-        raise Unusable(str(error)) from error
-    finally:
-        library.close()
-    for complaint in complaints:
-        print(f"ripasso: {complaint}", file=sys.stderr)
-    return PROBLEMS if complaints else DONE
+    is_done = convert(chosen.source, chosen.target, chosen.session, replace=chosen.replace)
+    return DONE if is_done else PROBLEMS
 
 
 def _schema(_chosen: argparse.Namespace) -> int:

@@ -52,3 +52,8 @@ def open_library_at(path: Path, *, create: bool) -> Any:
         return open_library(path, create=create, wait_s=WRITER_WAIT_S)
     except LibraryError as error:
         raise Unusable(str(error)) from error
+
+
+def is_session_file(path: Path) -> bool:
+    """The name is that of a session file, not of a library."""
+    return path.name.endswith(".json")
