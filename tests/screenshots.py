@@ -16,7 +16,7 @@ from ripasso.review.document.edits import add_session
 from ripasso.review.language.parsing import parse
 from ripasso.review.record.model import Session
 from ripasso.ui.app import application, build_window
-from ripasso.ui.key_sheet import KeySheet
+from ripasso.ui.help.key_sheet import KeySheet
 from ripasso.ui.review.controllers.camera_dialog import open_camera_dialog
 from ripasso.ui.review.rack.rack_dialog import RackDialog
 from ripasso.ui.review.shot.whole_slip import WholeSlip

@@ -51,17 +51,8 @@ ROOMS = {
     "statistics": ("rows", "library_index", "report", "pages", "tables", "answers"),
     "demo": ("matches", "filming", "film_plans", "library"),
     "ui": (
-        *("resources", "theme", "painting", "sheet_picture", "services", "actions", "widgets", "guide"),
-        *(
-            "key_sheet",
-            "action_finder",
-            "workspace",
-            "settings_dialog",
-            "review",
-            "sessions",
-            "statistics",
-            "recovery",
-        ),
+        *("resources", "theme", "painting", "sheet_picture", "services", "actions", "widgets", "help"),
+        *("workspace", "settings_dialog", "review", "sessions", "statistics", "recovery"),
         *("plan", "practice", "report", "all_actions", "pages", "window", "app"),
     ),
     "ui/review": (

@@ -36,7 +36,7 @@ ALLOWED = {
     "ui.widgets.chart_view:ChartView._fresh_plot": "the first chart loads the library that draws it",
     "ui.statistics.chart_panel:ChartPanel.show_charts": "charts are dressed when they are first seen",
     "ui.review.shot.whole_slip:WholeSlip.__init__": "a dialog of some 150 buttons, which is asked for",
-    "ui.key_sheet:KeySheet.__init__": "a sheet of some 200 keys, which is asked for",
+    "ui.help.key_sheet:KeySheet.__init__": "a sheet of some 200 keys, which is asked for",
     "ui.services.collector:IdleCollector._look": "only when nothing has been pressed for a moment",
     "QWindow Expose": "the first picture of a window, laid out as a whole",
 }

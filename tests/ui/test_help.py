@@ -7,9 +7,9 @@ from PyQt6.QtCore import QUrl
 from PyQt6.QtGui import QTextDocument
 
 from ripasso.ui import pages as pages_module
-from ripasso.ui.action_finder import ActionFinder, matching_entries
 from ripasso.ui.actions import shown_key
-from ripasso.ui.guide import GUIDE, GuideView, guide_folder
+from ripasso.ui.help.action_finder import ActionFinder, matching_entries
+from ripasso.ui.help.guide import GUIDE, GuideView, guide_folder
 from tests.windows import WindowCase, in_dialog, press, wait_until, write
 
 

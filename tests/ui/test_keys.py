@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QAbstractButton, QLabel, QWidget
 from ripasso.review.document.edits import add_session
 from ripasso.review.entry.tagging import OUTCOMES, TAGS
 from ripasso.ui.actions import shown_key
-from ripasso.ui.key_sheet import KeySheet
+from ripasso.ui.help.key_sheet import KeySheet
 from ripasso.ui.review.shot.key_board import COLUMNS, IN_SNOOKER
 from ripasso.ui.review.state.keys import ACTIONS, POCKET_KEYS
 from ripasso.ui.window import ACTIONS as WINDOW_ACTIONS

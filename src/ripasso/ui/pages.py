@@ -14,8 +14,8 @@ from ripasso.ui.widgets.basics import run_dialog
 from ripasso.ui.workspace import Workspace
 
 if TYPE_CHECKING:
-    from ripasso.ui.action_finder import Entry
     from ripasso.ui.actions import ActionRegistry
+    from ripasso.ui.help.action_finder import Entry
     from ripasso.ui.plan.page import PlanPage
     from ripasso.ui.practice.page import PracticePage
     from ripasso.ui.report.page import ReportPageView
@@ -120,9 +120,25 @@ class Pages:
             page = self.add("report", ReportPageView(self._workspace, self.reports))
         return cast("ReportPageView", page)
 
+    def show_history(self, window: QWidget) -> None:
+        """The changes of this window; it goes to the chosen point."""
+        from ripasso.ui.help.history import HistoryDialog
+
+        document, say = self._workspace.document, self._workspace.messages.say
+        titles = {line.key: line.title for line in self._workspace.session_lines()}
+        dialog = HistoryDialog(document.history, titles, window)
+        if not run_dialog(dialog) or dialog.steps is None:
+            return
+        try:
+            document.go_to(dialog.steps)
+        except (LibraryError, RuntimeError) as error:
+            say(str(error), "bad")
+            return
+        say(f"{dialog.steps} of {len(document.history)} changes hold; Ctrl ⇧ H goes elsewhere.", "good")
+
     def find_action(self, own: ActionRegistry, window: QWidget) -> None:
         """Ask for an action by its words, and do it."""
-        from ripasso.ui.action_finder import ActionFinder
+        from ripasso.ui.help.action_finder import ActionFinder
 
         finder = ActionFinder(self.entries(own, self._stack.currentWidget()), window)
         if run_dialog(finder) and finder.chosen is not None:
@@ -133,8 +149,8 @@ class Pages:
 
         What belongs to another page shows it first.
         """
-        from ripasso.ui.action_finder import Entry
         from ripasso.ui.all_actions import ACTIONS_OF
+        from ripasso.ui.help.action_finder import Entry
 
         names = {page: name for name, page in self.made.items()}
         here = names.get(shown, "") if shown is not None else ""

@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from datetime import datetime
 from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QEvent, QSize, Qt, QTimer
-from PyQt6.QtGui import QCloseEvent
+from PyQt6.QtGui import QAction, QCloseEvent, QIcon
 from PyQt6.QtWidgets import (
     QApplication,
     QButtonGroup,
@@ -52,6 +53,7 @@ ACTIONS = (
     ActionSpec("report", "Report", ("Ctrl+6",), "Window", "pages for a player, as PDF, HTML and tables"),
     ActionSpec("undo", "Undo", ("Ctrl+Z",), "Window", "undo, at any depth"),
     ActionSpec("redo", "Redo", ("Ctrl+Shift+Z", "Ctrl+Y"), "Window"),
+    ActionSpec("history", "History", ("Ctrl+Shift+H",), "Window", "every change; go back to any"),
     ActionSpec("full_screen", "Full screen", ("Alt+Return",), "Window", "fill the screen, and back"),
     ActionSpec("keys", "Help", ("F1",), "Window", "the guide, the sheet of keys, the words and the glossary"),
     ActionSpec("find_action", "Find an action", ("Ctrl+Space",), "Window", "every action by its words"),
@@ -130,7 +132,12 @@ class MainWindow(QMainWindow):
             compile_ahead()
 
     def _follow(self, document: Document) -> None:
-        self._stop_following = document.changed.connect(lambda _change: self._collector.busy())
+        self._stop_following = document.changed.connect(lambda _change: self._kept())
+
+    def _kept(self) -> None:
+        """A change is stored already when it is told of."""
+        self._collector.busy()
+        self.message.show_kept(datetime.now())
 
     def _mark(self, document: Document) -> None:
         """Whoever listens from now on belongs to the pages, and leaves with them."""
@@ -151,6 +158,7 @@ class MainWindow(QMainWindow):
                 "redo": self._redo,
                 "full_screen": self._full_screen,
                 "keys": self.show_keys,
+                "history": lambda: self._pages.show_history(self),
                 "find_action": lambda: self._pages.find_action(self.actions_book, self),
                 "settings": self.show_settings,
                 "backups": self._choose_backup,
@@ -244,18 +252,11 @@ class MainWindow(QMainWindow):
         self.setCentralWidget(whole)
 
     def _side_button(self, name: str, icon: str) -> QToolButton:
-        spec = self.actions_book.spec(name)
-        button = QToolButton()
-        button.setObjectName(f"side_{name}")
-        button.setText(f"{spec.text}\n{spec.hint}")
-        button.setIcon(self._workspace.theme.icon(icon, "side_ink"))
-        button.setIconSize(QSize(22, 22))
-        button.setToolButtonStyle(Qt.ToolButtonStyle.ToolButtonTextUnderIcon)
-        button.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
-        button.setAccessibleName(f"{spec.text}, key {spec.hint}")
-        button.setFocusPolicy(Qt.FocusPolicy.TabFocus)
-        button.clicked.connect(lambda _checked=False: self.actions_book[name].trigger())
-        return button
+        return _side_button(
+            self.actions_book.spec(name),
+            self.actions_book[name],
+            self._workspace.theme.icon(icon, "side_ink"),
+        )
 
     def show_page(self, name: str) -> None:
         """Show a workspace."""
@@ -307,7 +308,7 @@ class MainWindow(QMainWindow):
         """Show the sheet of keys."""
         # The sheet and the lists of actions it reads are not needed for the first picture.
         from ripasso.ui.all_actions import every_action
-        from ripasso.ui.key_sheet import ask_keys
+        from ripasso.ui.help.key_sheet import ask_keys
 
         if ask_keys(self._workspace.theme, self._workspace.settings, every_action(ACTIONS), self):
             self.rebuild()
@@ -392,3 +393,18 @@ class MainWindow(QMainWindow):
         self._stop_following()
         self._workspace.close()
         super().closeEvent(event)
+
+
+def _side_button(spec: ActionSpec, action: QAction, icon: QIcon) -> QToolButton:
+    """A button of the side bar: its icon, its words, its key."""
+    button = QToolButton()
+    button.setObjectName(f"side_{spec.id}")
+    button.setText(f"{spec.text}\n{spec.hint}")
+    button.setIcon(icon)
+    button.setIconSize(QSize(22, 22))
+    button.setToolButtonStyle(Qt.ToolButtonStyle.ToolButtonTextUnderIcon)
+    button.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+    button.setAccessibleName(f"{spec.text}, key {spec.hint}")
+    button.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+    button.clicked.connect(lambda _checked=False: action.trigger())
+    return button

@@ -7,7 +7,8 @@ announced, once. A command that cannot be stored leaves everything as it was.
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from datetime import datetime
 from typing import Literal, Protocol
 
 from ripasso.core.figures.rack_results import RackResult
@@ -80,6 +81,15 @@ class ReadOnly(RuntimeError):
 
 
 @dataclass(frozen=True)
+class Step:
+    """A command of the history, when it was done, and whether it holds or was undone."""
+
+    command: Command
+    at: datetime
+    holds: bool = True
+
+
+@dataclass(frozen=True)
 class Changed:
     """The notice: what was changed, and whether it was done, undone or redone."""
 
@@ -94,8 +104,8 @@ class Document:
         self._storage, self._derive = storage, derive
         self._open: dict[str, Snapshot] = {}
         self._derived: dict[str, Derived] = {}
-        self._done: list[Command] = []
-        self._undone: list[Command] = []
+        self._done: list[Step] = []
+        self._undone: list[Step] = []
         self.changed: Signal[Changed] = Signal()
 
     @property
@@ -127,30 +137,42 @@ class Document:
         if command.empty:
             return False
         self._apply(command, "done")
-        self._done.append(command)
+        self._done.append(Step(command, datetime.now()))
         self._undone.clear()
         return True
 
     @property
+    def history(self) -> tuple[Step, ...]:
+        """Every command of this window in order; those that were undone stand last."""
+        return (*self._done, *(replace(step, holds=False) for step in reversed(self._undone)))
+
+    def go_to(self, steps: int) -> None:
+        """Undo or redo until so many commands of the history hold; raises what these do."""
+        while len(self._done) > max(0, steps):
+            self.undo()
+        while len(self._done) < steps and self._undone:
+            self.redo()
+
+    @property
     def undo_label(self) -> str | None:
         """What undo would take back."""
-        return self._done[-1].label if self._done else None
+        return self._done[-1].command.label if self._done else None
 
     @property
     def redo_label(self) -> str | None:
         """What redo would redo."""
-        return self._undone[-1].label if self._undone else None
+        return self._undone[-1].command.label if self._undone else None
 
     @property
     def last_command(self) -> Command | None:
         """The command that undo would take back."""
-        return self._done[-1] if self._done else None
+        return self._done[-1].command if self._done else None
 
     def undo(self) -> Command | None:
         """Take the last command back; None when there is none."""
         if not self._done:
             return None
-        command = self._done[-1]
+        command = self._done[-1].command
         self._apply(command.reversed(), "undone")
         self._undone.append(self._done.pop())
         return command
@@ -159,7 +181,7 @@ class Document:
         """Do the command again that was undone last; None when there is none."""
         if not self._undone:
             return None
-        command = self._undone[-1]
+        command = self._undone[-1].command
         self._apply(command, "redone")
         self._done.append(self._undone.pop())
         return command

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from datetime import datetime
+
 from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtWidgets import QApplication, QHBoxLayout, QPushButton, QSizePolicy, QWidget
 
@@ -23,6 +25,10 @@ class MessageLine(QWidget):
         self.copy_details.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.copy_details.clicked.connect(self._copy)
         self.copy_details.hide()
+        self.kept = label("", "caption")
+        self.kept.setToolTip(
+            "Every change is in the library as soon as it is made; there is nothing to save."
+        )
         self._quiet = QTimer(self)
         self._quiet.setSingleShot(True)
         self._quiet.setInterval(SHOWN_MS)
@@ -31,6 +37,7 @@ class MessageLine(QWidget):
         row.setContentsMargins(0, 0, 0, 0)
         row.addWidget(self.sentence, 1)
         row.addWidget(self.copy_details)
+        row.addWidget(self.kept)
 
     def show_sentence(self, sentence: str, tone: str, details: str) -> None:
         """Show a message; with details they can be copied beside it."""
@@ -41,6 +48,10 @@ class MessageLine(QWidget):
         self.sentence.setToolTip(as_it_stands(sentence))
         if sentence:
             self._quiet.start()
+
+    def show_kept(self, at: datetime) -> None:
+        """Say when the last change was stored."""
+        self.kept.setText(f"Kept {at:%H:%M}")
 
     def text(self) -> str:
         """The sentence that is shown."""

@@ -27,7 +27,7 @@ from ripasso.review.language.terms import GROUPS, TERMS
 from ripasso.review.language.translation import tr
 from ripasso.review.language.vocabulary import sentence
 from ripasso.ui.actions import ActionSpec, KeyTaken, checked_key, shown_key, with_own_keys
-from ripasso.ui.guide import GuideView
+from ripasso.ui.help.guide import GuideView
 from ripasso.ui.services.settings import Settings
 from ripasso.ui.theme import Theme
 from ripasso.ui.widgets.basics import label, run_dialog, set_property

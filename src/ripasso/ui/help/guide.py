@@ -24,7 +24,7 @@ PROPORTIONAL = int(QTextBlockFormat.LineHeightTypes.ProportionalHeight.value)  #
 def guide_folder() -> Path:
     """Where the guide is: beside the program as it is installed, or among the documents of its source."""
     shipped = Path(str(files("ripasso") / "guide"))
-    return shipped if shipped.is_dir() else Path(__file__).resolve().parents[3] / "docs"
+    return shipped if shipped.is_dir() else Path(__file__).resolve().parents[4] / "docs"
 
 
 class _Text(QTextBrowser):
