@@ -1,4 +1,4 @@
-"""Opens the file of a film: the one place where it is handed to the decoder.
+"""Opens the file of a film: the one place where it is handed to the decoder, or to the encoder.
 
 A path is what the file system says it is: it never names a protocol or another machine, and a file that lists
 other files (a playlist) is no film.
@@ -9,7 +9,7 @@ from __future__ import annotations
 from pathlib import Path
 
 import av
-from av.container import InputContainer
+from av.container import InputContainer, OutputContainer
 from av.error import FFmpegError
 
 from ripasso.film.errors import FilmError
@@ -29,6 +29,11 @@ def open_container(path: Path) -> InputContainer:
         container.close()
         raise FilmError(f"{path.name} is a list of films, not a film.")
     return container
+
+
+def new_container(path: Path) -> OutputContainer:
+    """A film that is written, MP4 with its table of contents first; raises what `DECODING_ERRORS` holds."""
+    return av.open(f"file:{path.absolute()}", "w", format="mp4", options={"movflags": "faststart"})
 
 
 def first_picture_s(container: InputContainer) -> float:

@@ -7,10 +7,8 @@ from contextlib import suppress
 from pathlib import Path
 from typing import Any
 
-import av
-
 from ripasso.film.decoding.index import FilmIndex
-from ripasso.film.decoding.opening import DECODING_ERRORS, open_container
+from ripasso.film.decoding.opening import DECODING_ERRORS, new_container, open_container
 from ripasso.film.encoding.film_writer import Progress, finish, not_written, part_of
 
 Stretch = tuple[float, float]
@@ -34,12 +32,10 @@ def copy_parts(
     progress = progress or Progress()
     true = [(begins_at(index, start), end) for start, end in parts]
     try:
-        with open_container(index.path) as source:
-            part = f"file:{part_of(path).absolute()}"
-            with av.open(part, "w", format="mp4", options={"movflags": "faststart"}) as made:
-                copier = _Copier(index, source, made)
-                for start, end in true:
-                    copier.copy(start, end, progress)
+        with open_container(index.path) as source, new_container(part_of(path)) as made:
+            copier = _Copier(index, source, made)
+            for start, end in true:
+                copier.copy(start, end, progress)
         finish(path)
     except DECODING_ERRORS as error:
         raise not_written(path, error) from error

@@ -13,7 +13,7 @@ import av
 import numpy as np
 import numpy.typing as npt
 
-from ripasso.film.decoding.opening import DECODING_ERRORS
+from ripasso.film.decoding.opening import DECODING_ERRORS, new_container
 from ripasso.film.decoding.sound import CHANNELS, RATE_HZ, Samples
 from ripasso.film.errors import FilmError
 
@@ -54,9 +54,7 @@ class FilmWriter:
         self.path, self.size, self.rate = path, size, rate
         self.pictures, self._samples = 0, 0
         try:
-            self._container: Any = av.open(
-                f"file:{part_of(path).absolute()}", "w", format="mp4", options={"movflags": "faststart"}
-            )
+            self._container: Any = new_container(part_of(path))
             options = {"crf": QUALITY, "preset": PRESET, "g": str(round(KEY_S * rate))}
             self._pictures: Any = self._container.add_stream("libx264", rate=rate, options=options)
             self._pictures.width, self._pictures.height = size
