@@ -6,10 +6,12 @@ from unittest.mock import patch
 from PyQt6.QtCore import QUrl
 from PyQt6.QtGui import QTextDocument
 
+from ripasso.ui import app as app_module
 from ripasso.ui import pages as pages_module
 from ripasso.ui.actions import shown_key
 from ripasso.ui.help.action_finder import ActionFinder, matching_entries
 from ripasso.ui.help.guide import GUIDE, GuideView, guide_folder
+from ripasso.ui.help.tour import STOPS
 from tests.windows import WindowCase, in_dialog, press, wait_until, write
 
 
@@ -109,6 +111,40 @@ class Finder(WindowCase):
             press("Ctrl+Space")
         finder = ran.call_args[0][0]
         self.assertIsNone(finder.chosen)
+
+
+class ShownRound(WindowCase):
+    @property
+    def tour(self):
+        return self.window._pages.tour
+
+    def test_eight_steps_by_return_and_left_by_escape(self):
+        press("Ctrl+Shift+T")
+        seen = []
+        for number, stop in enumerate(STOPS, start=1):
+            self.assertTrue(self.tour.title.text().startswith(f"{number} of 8"))
+            self.assertIs(self.window._stack.currentWidget(), getattr(self.window, stop.page))
+            inside = self.window.rect().contains(self.tour.geometry())
+            seen.append(inside and self.tour.isVisible())
+            press("Return")
+        self.assertEqual(seen, [True] * 8)
+        self.assertIsNone(self.tour)
+        press("Ctrl+Shift+T", "Return")
+        self.tour.back.click()
+        self.assertTrue(self.tour.title.text().startswith("1 of 8"))
+        self.window.resize(1100, 700)
+        self.assertTrue(self.window.rect().contains(self.tour.geometry()))
+        press("Ctrl+Shift+T")
+        self.tour.next.setFocus()
+        press("Esc")
+        self.assertIsNone(self.tour)
+
+    def test_it_is_offered_once_with_the_demo(self):
+        for offered, demo in ((True, True), (False, True), (False, False)):
+            self.said.clear()
+            with patch.object(app_module, "shown_window"):
+                app_module._opened(self.workspace, demo=demo, notice=None)
+            self.assertEqual(any("eight steps" in one for one in self.said), offered)
 
 
 if __name__ == "__main__":

@@ -109,6 +109,9 @@ def _opened(workspace: Workspace, *, demo: bool, notice: str | None) -> MainWind
     workspace.messages.catch_all()
     if notice is not None:
         workspace.messages.say(notice, "good")
+    elif demo and not workspace.settings.get("tour_offered"):
+        workspace.settings.set("tour_offered", True)
+        workspace.messages.say("New here? Ctrl ⇧ T shows you round in eight steps; F1 is the guide.", "good")
     return shown_window(workspace, demo=demo)
 
 

@@ -16,6 +16,7 @@ from ripasso.ui.workspace import Workspace
 if TYPE_CHECKING:
     from ripasso.ui.actions import ActionRegistry
     from ripasso.ui.help.action_finder import Entry
+    from ripasso.ui.help.tour import Tour
     from ripasso.ui.plan.page import PlanPage
     from ripasso.ui.practice.page import PracticePage
     from ripasso.ui.report.page import ReportPageView
@@ -50,6 +51,8 @@ class Pages:
     def __init__(self, workspace: Workspace, stack: QStackedWidget, opener: Opener) -> None:
         self._workspace, self._stack, self._opener = workspace, stack, opener
         self.made: dict[str, QWidget] = {}
+        #: The tour, while it goes on.
+        self.tour: Tour | None = None
 
     def add(self, name: str, page: Page) -> Page:
         """Keep a page under its name."""
@@ -119,6 +122,18 @@ class Pages:
 
             page = self.add("report", ReportPageView(self._workspace, self.reports))
         return cast("ReportPageView", page)
+
+    def show_round(self, window: QWidget) -> None:
+        """The tour of the workspaces; asked again it begins anew."""
+        from ripasso.ui.help.tour import Tour
+
+        if self.tour is not None:
+            self.tour.end()
+
+        def left() -> None:
+            self.tour = None
+
+        self.tour = Tour(window, self._opener.show_page, left)
 
     def show_history(self, window: QWidget) -> None:
         """The changes of this window; it goes to the chosen point."""

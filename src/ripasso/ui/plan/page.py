@@ -84,12 +84,12 @@ class PlanPage(QWidget):
         self._stack.setCurrentWidget(self.desk)
         if self._waiting is not None:
             self.take(self._waiting)
-        self.take_focus()
+        if self.hasFocus():
+            self.take_focus()  # nobody went elsewhere meanwhile
 
     def take_focus(self) -> None:
         """The desk has the keys: arrows turn the aim."""
-        if self.desk is not None:
-            self.desk.setFocus()
+        (self.desk or self).setFocus()
 
     def take(self, taken: Taken) -> None:
         """Show a table; it waits until the simulator is there."""

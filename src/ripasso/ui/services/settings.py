@@ -68,6 +68,7 @@ SETTINGS: Mapping[str, Setting] = {
         Setting("clip_folder", str, "", "Where the last film was written; the home folder without one."),
         Setting("clip_way", str, "teaching", "How films of shots are made: teaching, exact, copied."),
         Setting("clip_diagram", str, "beside", "Where the table stands in them: beside, below, or nowhere."),
+        Setting("tour_offered", bool, False, "The tour was offered once; it is not offered again."),
         Setting("last_folder", str, "", "Where the last file was opened."),
     )
 }
