@@ -202,8 +202,8 @@ class RandomEdits:
         return table_records.take_back_check(snapshot)
 
     def use_checks(self, snapshot):
-        if not snapshot.head.table_checks:
-            return self.add_typed_check(snapshot)
+        if all(one.kind == "cushion" for one in snapshot.head.table_checks or ()):
+            return self.add_roll(snapshot)
         return table_records.use_checks(snapshot)
 
     def add_film(self, snapshot):

@@ -126,6 +126,10 @@ def use_checks(snapshot: Snapshot) -> Command:
         values["table_state", "cloth"] = cloth_word(sum(constants) / len(constants))
     for pocket, mouth in mouths_of(checks, table_spec(snapshot.head.table)).items():
         values["table", f"{pocket}_mouth"] = round(mean(mouth), 4)
+    if not values and checks:
+        raise RefusedEdit(
+            "Angles at a cushion change no number of the table: measure a roll, a lag, a pocket."
+        )
     if not values:
         raise RefusedEdit("Nothing was measured here yet.")
     return set_values(snapshot, "session", snapshot.key, values, "Use what was measured of the table")
