@@ -88,7 +88,7 @@ def _review(window: MainWindow, folder: Path, take: Callable[[str], None]) -> No
     review.table_controller.picture(1280).save(str(folder / "diagram.png"))
     for name, dialog in (("film-view", open_camera_dialog(review.context)),):
         dialog.show()
-        QTest.qWait(SETTLE_MS)
+        QTest.qWait(5 * SETTLE_MS)  # the film's picture comes, and its camera is looked for
         dialog.grab().save(str(folder / f"{name}.png"))
         dialog.close()
 
@@ -166,6 +166,7 @@ def _more(window: MainWindow, folder: Path, take: Callable[[str], None]) -> None
     rack.line.setText("order 3 side left 4 5 hard 6 9; 6 trouble; 5 key ball")
     rack.keep()
     keys = KeySheet(theme, (*WINDOW_ACTIONS, *REVIEW_SHEET), {}, review)
+    keys.tabs.setCurrentIndex(1)  # the guide shows these pictures itself
     for name, dialog in (("whole-slip", slip), ("rack-sheet", rack), ("key-sheet", keys)):
         dialog.show()
         QTest.qWait(SETTLE_MS)
