@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
-from PyQt6.QtCore import Qt, pyqtBoundSignal, pyqtSignal
+from PyQt6.QtCore import Qt, QTimer, pyqtBoundSignal, pyqtSignal
 from PyQt6.QtWidgets import QStackedLayout, QWidget
 
 from ripasso.core.geometry.zones import Zone
@@ -75,7 +75,12 @@ class PlanPage(QWidget):
     def _build(self) -> None:
         from ripasso.ui.plan.desk import PlanDesk
 
-        self.desk = PlanDesk(self._workspace)
+        desk = PlanDesk(self._workspace)
+        # It is shown a moment after it is built: the window's thread is not held for both at once.
+        QTimer.singleShot(0, lambda: self._show(desk))
+
+    def _show(self, desk: PlanDesk) -> None:
+        self.desk = desk
         self.desk.attached.connect(self._attach)
         self.desk.planned.connect(self._keep_plan)
         self.desk.left.connect(lambda: self._tell_source(self.left))
