@@ -54,6 +54,7 @@ class PlanPage(QWidget):
         self.setObjectName("page")
         self._workspace = workspace
         self.desk: PlanDesk | None = None
+        self._made: PlanDesk | None = None
         self._waiting: Taken | None = None
         self._stack = QStackedLayout(self)
         words = label("The simulator is being prepared.", "caption")
@@ -75,12 +76,13 @@ class PlanPage(QWidget):
     def _build(self) -> None:
         from ripasso.ui.plan.desk import PlanDesk
 
-        desk = PlanDesk(self._workspace)
+        self._made = PlanDesk(self._workspace)
         # It is shown a moment after it is built: the window's thread is not held for both at once.
-        QTimer.singleShot(0, lambda: self._show(desk))
+        QTimer.singleShot(0, self._show)
 
-    def _show(self, desk: PlanDesk) -> None:
-        self.desk = desk
+    def _show(self) -> None:
+        assert self._made is not None
+        self.desk = self._made
         self.desk.attached.connect(self._attach)
         self.desk.planned.connect(self._keep_plan)
         self.desk.left.connect(lambda: self._tell_source(self.left))
