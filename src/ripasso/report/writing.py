@@ -5,12 +5,12 @@ Files are written beside their place and renamed: half a file never stays.
 
 from __future__ import annotations
 
-import re
 from collections.abc import Iterator, Mapping
 from pathlib import Path
 
 from ripasso.film.encoding.film_writer import Cancelled, Progress
 from ripasso.report.blocks import Beside, Block, Pages, Picture
+from ripasso.report.file_names import file_part
 from ripasso.report.films_out import (
     captions_text,
     chapters_text,
@@ -109,7 +109,7 @@ def _svgs(block: Block) -> Iterator[str]:
 def _tables(material: Material, path: Path) -> dict[str, bytes]:
     made = {path.name: shots_csv(material)}
     for title, text in figures_csv(material).items():
-        made[f"{path.stem}-{_named(title)}.csv"] = text
+        made[f"{path.stem}-{file_part(title, 'page')}.csv"] = text
     # A byte order mark: table programs take the file for UTF-8.
     return {name: text.encode("utf-8-sig") for name, text in made.items()}
 
@@ -123,11 +123,11 @@ def _films(material: Material, path: Path) -> dict[str, bytes]:
         scenes = scenes_of(snapshot) if snapshot is not None else []
         if snapshot is None or not scenes:
             continue
-        base = f"{path.stem}-{_named(snapshot.head.title)}"
+        base = f"{path.stem}-{file_part(snapshot.head.title, 'page')}"
         made[f"{base}-edit-list.csv"] = edit_list_csv(snapshot, scenes)
         for film in films_of(scenes):
             own = [scene for scene in scenes if scene.recording == film]
-            name = f"{base}-{_named(film)}"
+            name = f"{base}-{file_part(film, 'page')}"
             made[f"{name}-captions.vtt"] = captions_text(own)
             made[f"{name}-chapters.vtt"] = chapters_text(own)
             made[f"{name}.edl"] = edit_list_edl(snapshot, scenes, film)
@@ -151,11 +151,6 @@ def _teaching_films(material: Material, path: Path, progress: Progress) -> tuple
             file.unlink(missing_ok=True)
         raise
     return tuple(written)
-
-
-def _named(text: str) -> str:
-    """A text as a part of a file's name."""
-    return re.sub(r"\W+", "-", text.casefold()).strip("-")[:60] or "page"
 
 
 def _write_all(path: Path, made: Mapping[str, bytes]) -> tuple[Path, ...]:

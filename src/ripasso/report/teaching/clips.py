@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Sequence
 from pathlib import Path
 from typing import Literal
@@ -11,6 +10,7 @@ from ripasso.film.decoding.index import FilmIndex
 from ripasso.film.encoding.copying import Stretch, copy_parts
 from ripasso.film.encoding.film_writer import Progress
 from ripasso.film.errors import FilmError
+from ripasso.report.file_names import file_part
 from ripasso.report.material import Material
 from ripasso.report.teaching.film import nothing_to_show, plain_film, teaching_film, write_teaching_film
 from ripasso.report.teaching.scenes import FilmedShot, Scene, scenes_of_page
@@ -52,7 +52,11 @@ def _copied(shots: Sequence[FilmedShot], path: Path, progress: Progress) -> tupl
     written: list[Path] = []
     try:
         for index, parts in joined:
-            place = path if len(films) == 1 else path.with_stem(f"{path.stem}-{_plain(index.path.stem)}")
+            place = (
+                path
+                if len(films) == 1
+                else path.with_stem(f"{path.stem}-{file_part(index.path.stem, 'film')}")
+            )
             copy_parts(index, parts, place, progress)
             written.append(place)
     except BaseException:
@@ -76,7 +80,3 @@ def joined_stretches(parts: Sequence[Stretch]) -> list[Stretch]:
         else:
             joined.append((start, end))
     return joined
-
-
-def _plain(text: str) -> str:
-    return re.sub(r"\W+", "-", text).strip("-") or "film"

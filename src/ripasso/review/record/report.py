@@ -27,6 +27,7 @@ Stop = Annotated[int, Field(ge=0, le=60)] | Annotated[float, Field(ge=0, le=60)]
 Speed = Annotated[int, Field(ge=1, le=4)] | Annotated[float, Field(ge=0.1, le=4)]
 #: Where the table stands beside the picture of a teaching film.
 Diagram = Literal["beside", "below"]
+DIAGRAM_WORDS = (("", "no table"), ("beside", "table beside"), ("below", "table below"))
 
 
 class ReportShot(Record):

@@ -18,7 +18,7 @@ from PyQt6.QtWidgets import (
 
 from ripasso.report.teaching.timeline import STOP_S
 from ripasso.review.language.translation import tr
-from ripasso.review.record.report import Report, ReportPage
+from ripasso.review.record.report import DIAGRAM_WORDS, Report, ReportPage
 from ripasso.statistics.pages.pages import OVERVIEW, PAGE_WORDS
 from ripasso.store.session_list import SessionLine, told_apart
 from ripasso.ui.report.shots_form import ShotsForm
@@ -28,7 +28,6 @@ ALL, NOBODY = "", ""
 #: Pages that are of one rack, or may be.
 WITH_RACK = ("rack", "sheet", "film")
 SPEEDS = ((1.0, "as it was"), (0.5, "half as fast"), (0.25, "a quarter as fast"), (2.0, "twice as fast"))
-DIAGRAMS = (("", "no table"), ("beside", "table beside"), ("below", "table below"))
 PAPERS = (("a4", "A4"), ("letter", "Letter"))
 
 
@@ -138,7 +137,7 @@ class PageForm(QWidget):
         self.stop.setSuffix(" s")
         self.speed, self.diagram = _narrow_box(), _narrow_box()
         _fill(self.speed, SPEEDS, 1.0)
-        _fill(self.diagram, DIAGRAMS, "")
+        _fill(self.diagram, DIAGRAM_WORDS, "")
         self.titles = QCheckBox("A title before each scene")
         self.shots = ShotsForm()
         for name, words in PAGE_WORDS.items():

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-import re
 from pathlib import Path
 
 from ripasso.film.encoding.film_writer import Cancelled
 from ripasso.film.errors import FilmError
+from ripasso.report.file_names import file_part
 from ripasso.review.language.vocabulary import count, rack_word
 from ripasso.review.record.report import Report, ReportShot
 from ripasso.ui.review.clips.clip_dialog import ClipDialog, Offered
@@ -85,7 +85,7 @@ class ClipController:
         rack = snapshot.rack(shot.rack) if snapshot is not None and shot is not None else None
         if snapshot is not None and shot is not None and rack is not None:
             name, number = rack_word(snapshot.head.game or ""), rack.record.number
-            base = f"{_plain(snapshot.head.title)}-{name}-{number}"
+            base = f"{file_part(snapshot.head.title, 'session')}-{name}-{number}"
             named = [
                 ReportShot(session=snapshot.key, rack=number, shot=one.record.number)
                 for one in rack.shots
@@ -102,7 +102,3 @@ class ClipController:
             place = 0 if self._finding.is_seen else len(offered)
             offered.insert(place, Offered(f"what was found ({count(len(found), 'shot')})", "found", found))
         return offered
-
-
-def _plain(text: str) -> str:
-    return re.sub(r"\W+", "-", text.casefold()).strip("-") or "session"

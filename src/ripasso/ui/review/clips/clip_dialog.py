@@ -18,7 +18,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from ripasso.review.record.report import ReportPage, ReportShot
+from ripasso.review.record.report import DIAGRAM_WORDS, ReportPage, ReportShot
 from ripasso.ui.widgets.basics import choose_file, label, save_or_cancel
 
 if TYPE_CHECKING:
@@ -29,7 +29,6 @@ WAYS: Sequence[tuple[Way, str]] = (
     ("exact", "the film alone, cut to the frame"),
     ("copied", "the film alone, copied: quick, begins at a key frame"),
 )
-DIAGRAMS = (("", "no table"), ("beside", "table beside"), ("below", "table below"))
 
 
 @dataclass(frozen=True)
@@ -55,7 +54,7 @@ class ClipDialog(QDialog):
             self.what.addItem(one.words)
         for name, words in WAYS:
             self.way.addItem(words, name)
-        for seat, words in DIAGRAMS:
+        for seat, words in DIAGRAM_WORDS:
             self.diagram.addItem(words, seat)
         self.way.setCurrentIndex(max(0, self.way.findData(way)))
         self.diagram.setCurrentIndex(max(0, self.diagram.findData(diagram)))
