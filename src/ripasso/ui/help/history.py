@@ -38,7 +38,7 @@ class HistoryDialog(QDialog):
         layout.addWidget(save_or_cancel(self, "Go there", self._take))
         self.session.currentIndexChanged.connect(self._fill)
         self.list.itemDoubleClicked.connect(lambda _item: self._take())
-        self.resize(560, 460)
+        self.resize(720, 460)
         self._rows: list[int] = []
         self._fill()
         self.list.setFocus()
