@@ -17,7 +17,8 @@ from ripasso.demo.filming.conditions import CONDITIONS, Condition, bent, film_ag
 from ripasso.demo.library import film_path, film_truth
 from ripasso.film import build_index
 from ripasso.film.calibration.camera import Camera
-from ripasso.film.calibration.views import scaled
+from ripasso.film.calibration.moving import camera_at
+from ripasso.film.calibration.views import camera_of, scaled
 from ripasso.film.decoding.reader import FilmReader
 from ripasso.film.reading.accuracy import compared
 from ripasso.film.reading.detection.edges import true_edge
@@ -29,6 +30,8 @@ from ripasso.film.reading.normalising.exposure import Exposure, Light
 from ripasso.film.reading.normalising.motion import Pinhole, carried
 from ripasso.film.reading.normalising.stabiliser import Stabiliser
 from ripasso.film.reading.reader import FilmReading
+from ripasso.film.reading.view_in_picture import view_checked
+from ripasso.review.record.parts import View
 
 POOL = table_spec({"preset": "pool_9ft"})
 SIZE = (640, 360)
@@ -319,6 +322,21 @@ class ATremblingFilm(unittest.TestCase):
         self.assertEqual((found["shots_found"], found["shots_false"]), (1.0, 0.0))
         self.assertGreaterEqual(found["balls_found"], 0.95)
         self.assertLess(found["off_median_mm"], 10)
+        self.lines_follow(reading, build_index(folder / "trembling.mp4"), spec)
+
+    def lines_follow(self, reading, index, spec):
+        """Through the view that was stated lines lie on the table in frames all over the shot."""
+        (data,) = reading.stated_views()
+        view = View.model_validate_json(json.dumps(data))
+        shot = reading.shots()[0].values
+        off, still_off = [], []
+        for time_s in np.linspace(shot["t_strike"] - 1, shot["t_rest"], 7):
+            number = index.number_at(time_s)
+            frame_s = index.time_s(number)
+            off.append(view_checked(index, number, camera_at(view, frame_s), spec).off_px)
+            still_off.append(view_checked(index, number, camera_of(view.camera), spec).off_px)
+        self.assertLess(max(off), 1.2)
+        self.assertLess(np.mean(off), 0.6 * np.mean(still_off))
 
 
 if __name__ == "__main__":

@@ -52,7 +52,8 @@ class TwoCameras(unittest.TestCase):
         self.assertLess(found["off_95_mm"], 25)
         self.assertEqual({shot.rack for shot in reading.shots()}, {1})
         # The cut, the second camera, and the first one met again.
-        (first_s, first), (second_s, second), (third_s, third) = reading.views[:3]
+        first, second, third = (view.camera for view in reading.views[:3])
+        first_s, second_s, third_s = (view.start_s for view in reading.views[:3])
         rest_s = [shot["t_all_at_rest"] for shot in self.truth["shots"]]
         self.assertEqual(first_s, 0.0)
         self.assertAlmostEqual(second_s, rest_s[0] + 0.7, delta=0.1)
@@ -83,7 +84,9 @@ class TwoCameras(unittest.TestCase):
             # Up to the second camera is enough.
             reading.run(is_wanted=lambda: len(reading.views) < 2)
         self.assertEqual(len(turned), 2)
-        self.assertLess(float(np.hypot(*(reading.views[1][1].eye - cameras_of(RECIPE)[1].place)[:2])), 0.12)
+        self.assertLess(
+            float(np.hypot(*(reading.views[1].camera.eye - cameras_of(RECIPE)[1].place)[:2])), 0.12
+        )
 
     def test_the_other_end_is_the_same_picture(self):
         lens, middle = cameras_of(RECIPE)[0], ((RECIPE.size[0] - 1) / 2, (RECIPE.size[1] - 1) / 2)

@@ -7,11 +7,13 @@ from collections import Counter
 from math import dist
 from pathlib import Path
 
+import numpy as np
 from PyQt6.QtWidgets import QApplication
 
 from ripasso.demo.filming.conditions import CONDITIONS, film_again
 from ripasso.demo.filming.recordings import Recipe, render
-from ripasso.review.document.edits import add_session
+from ripasso.film.reading.view_in_picture import view_checked
+from ripasso.review.document.edits import add_session, remove_session
 from tests.sessions import session
 from tests.windows import WindowCase, click, in_dialog, on_film, press, wait_until, write
 
@@ -88,6 +90,19 @@ class PhoneFilm(WindowCase):
         press("Ctrl+Shift+Z")
         self.assertEqual(self.review.controller.snapshot.shots, carried.shots)
 
+    def lines_go_with_the_hand(self):
+        """The camera of the frame on screen lies on the cloth at every strike, each time another one."""
+        pointer, index, off, seen = self.review.film_pointer, self.review.player.index, [], []
+        for row in self.review.controller.snapshot.shots:
+            self.review.controller.choose(row.key)
+            self.review.film_controller.to_mark(rest=False)
+            self.wait_for_film()
+            number = self.review.player.picture.number
+            off.append(view_checked(index, number, pointer.camera, self.review.pictures.spec).off_px)
+            seen.append(pointer.camera.project([[0, 0, 0]])[0])
+        self.assertLess(max(off), 2.0)
+        self.assertGreater(np.ptp(seen, axis=0).max(), 1.0)
+
     def test_from_an_empty_library_to_the_figures(self):
         in_dialog(self.begin)
         press("Ctrl+N")
@@ -102,6 +117,7 @@ class PhoneFilm(WindowCase):
             self.assertAlmostEqual(float(row.record.t_strike), seen["t_strike"], delta=STRIKE_S)
             potted = {(p.ball, p.pocket) for p in row.record.facts.potted or ()}
             self.assertEqual(potted, {(p["ball"], p["pocket"]) for p in seen["potted"]})
+        self.lines_go_with_the_hand()
         self.carry_a_missed_ball()
         # What fell was meant to: nobody practises a break with four balls.
         self.assertEqual([shots[place].record.intent for place in (0, 2)], ["pot", "pot"])
@@ -138,9 +154,19 @@ class PhoneFilm(WindowCase):
         press("Ctrl+L")
         self.assertEqual(self.said[-1], "This film is not read after all.")
         press("Ctrl+L")
-        run = self.review.reading._run
-        wait_until(lambda: self.review.reading._run is not run, "the first film read", 240)
-        self.assertEqual(self.review.reading._run.recording, "two")
-        self.assertTrue(self.review.reading.busy)
-        found = Counter(row.record.recording for row in self.review.controller.snapshot.shots)
+        # Another session is opened meanwhile: reading goes on, and says of which session it is.
+        self.workspace.document.run(add_session(session(id="other", racks=[], title="Another evening")))
+        self.window.open_session("other")
+        queue = self.review.reading.queue
+        first = queue.current
+        wait_until(lambda: queue.current is not first, "the first film read", 240)
+        self.assertEqual(queue.current.film.recording, "two")
+        self.assertIn(f"{made.title}: The film is read: 3 shots proposed.", self.said)
+        found = Counter(row.record.recording for row in self.workspace.document.session("test").shots)
         self.assertEqual(found, {"one": 3})
+        self.assertEqual(self.review.controller.snapshot.key, "other")
+        wait_until(lambda: "Other film" in self.review.transport._read.text(), "the other film's progress")
+        self.assertIn("Another film is being read", self.review.transport._read.toolTip())
+        # A film that is taken out of its session is not read any further.
+        self.workspace.document.run(remove_session(self.workspace.document.session("test")))
+        wait_until(lambda: not self.review.reading.busy, "reading given up", 60)

@@ -95,6 +95,37 @@ class FilmOnTwoScreens(WindowCase):
         # Twice the contrast about the middle.
         self.assertEqual(int(Light(0, 50).table[140]) - int(Light(0, 50).table[130]), 20)
 
+    def test_a_table_seen_from_its_end_has_its_column_alone(self):
+        self.window.resize(1280, 800)
+        QTest.qWait(50)
+        review = self.review
+        ribbon = review.shots.ribbon
+
+        def left_of(part):
+            return part.mapTo(self.window, part.rect().topLeft()).x()
+
+        self.assertLess(abs(left_of(review.slip) - left_of(review.table)), 30)
+        press("Shift+T")
+        QTest.qWait(50)
+        drawing, fit = review.table.drawing(), review.table.fit()
+        short_m = min(drawing.right - drawing.left, drawing.top - drawing.bottom)
+        self.assertGreaterEqual(short_m * fit.scale, 320)
+        self.assertLess(left_of(review.film), left_of(review.slip))
+        self.assertLess(left_of(review.slip), left_of(review.table))
+        self.assertGreaterEqual(review.transport.strip.width(), 80)
+        width = review.film.width()
+        press("Alt+Up")
+        self.assertLess(review.film.width(), width)
+        press("F9")
+        self.assertEqual([p.isVisible() for p in (review.slip, review.table, ribbon)], [False] * 3)
+        press("F9", "F10")
+        self.assertEqual([p.isVisible() for p in (review.slip, review.film, ribbon)], [False] * 3)
+        press("F10")
+        self.assertEqual([p.isVisible() for p in (review.slip, review.film, ribbon)], [True] * 3)
+        press("Shift+T", "Shift+T", "Shift+T")
+        QTest.qWait(50)
+        self.assertLess(abs(left_of(review.slip) - left_of(review.table)), 30)
+
     def test_borders_move_by_keys_and_stay(self):
         self.window.resize(1680, 1050)
         QTest.qWait(50)

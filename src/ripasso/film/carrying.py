@@ -41,13 +41,14 @@ class Lies(Enum):
 
 @dataclass(frozen=True)
 class Looked:
-    """A picture of the film, by its time, and the camera that took it; None where no view holds.
+    """A picture of the film, by its time, and the camera as it was then; None where no view holds.
 
-    Pictures of one view share one camera.
+    `view` is the view that the camera belongs to: pictures of another view say nothing of each other.
     """
 
     time_s: float
     camera: Camera | None
+    view: object = None
 
 
 def still_there(
@@ -68,8 +69,9 @@ def still_there(
         found = []
         for look in later:
             wide = None
-            if look.camera is seen.camera:
-                wide = _cut(_picture(reader, index, look.time_s), outline, MARGIN + REACH)
+            if look.camera is not None and look.view is seen.view:
+                there = outline_of(look.camera, place, radius_m)
+                wide = _cut(_picture(reader, index, look.time_s), there, MARGIN + REACH)
             found.append(Lies.UNSEEN if wide is None else _compared(own, wide))
         return found
     finally:

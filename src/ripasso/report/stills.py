@@ -10,7 +10,7 @@ import cv2
 from ripasso.drawing.primitives import Drawing, Primitive
 from ripasso.drawing.svg import svg_text
 from ripasso.drawing.through import through_view
-from ripasso.film.calibration.views import camera_of
+from ripasso.film.calibration.moving import camera_at
 from ripasso.film.decoding.index import FilmIndex
 from ripasso.film.decoding.index_store import known_index
 from ripasso.film.decoding.still import whole_frame
@@ -88,8 +88,7 @@ def seen_by_film(
     recording: Recording, time_s: float, lines: Sequence[Primitive], size: tuple[int, int], height_m: float
 ) -> Drawing | None:
     """Lines as the film sees them, in its pixels; None without a view or a line."""
-    view = view_at(recording, time_s)
-    camera = camera_of(view.camera if view is not None else None)
+    camera = camera_at(view_at(recording, time_s), time_s)
     if camera is None or not lines:
         return None
     return through_view(lines, camera.project, size, height_m)

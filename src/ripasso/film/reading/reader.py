@@ -22,12 +22,13 @@ from ripasso.film.decoding.reader import FilmReader
 from ripasso.film.decoding.sound import clicks, has_sound
 from ripasso.film.errors import FilmError, NoTable
 from ripasso.film.reading.detection.colours import Palette
-from ripasso.film.reading.detection.picture import Bytes, share_of, small
+from ripasso.film.reading.detection.picture import BLACK, Bytes, share_of, small
 from ripasso.film.reading.detection.rack import rack_places
 from ripasso.film.reading.detection.stretches import StandingPictures, Stretch, shown_before, without_risen
 from ripasso.film.reading.following import Follower
 from ripasso.film.reading.hearing import hear, window
 from ripasso.film.reading.motion.shots import ReadShot
+from ripasso.film.reading.seen_view import SeenView
 from ripasso.film.reading.telling import told
 from ripasso.film.reading.viewpoints import Viewpoints
 
@@ -49,6 +50,8 @@ OTHER_TABLE = (
     "The balls are smaller than those of this table would be: say which table it is, and which game. "
     "What was read is not sure."
 )
+#: What a camera does is kept from so long before a strike to so long after all lies still, seconds.
+SHOWN_S = (3.0, 2.0)
 #: Progress is told every so many frames.
 TELL_EVERY = 25
 
@@ -90,21 +93,27 @@ class FilmReading:
         camera: Camera | None,
         recording: str = "film",
         start_s: float = 0.0,
+        camera_s: float | None = None,
     ) -> None:
-        """`camera` is the view of the full picture; None: it is found. Raises `FilmError`, `NoTable`."""
+        """`camera` is the view of the full picture at `camera_s` (None: where reading begins).
+
+        Without one it is found. Raises `FilmError`, `NoTable`.
+        """
         self._index, self._recording, self._spec = index, recording, spec
         self._reader = FilmReader(index)
         self._next = index.number_at(start_s)
         self._start_s = start_s
         self._share = share_of((index.width, index.height))
         size = (index.width, index.height)
-        self._viewpoints = Viewpoints(self._samples(), spec, self._share, size, camera)
+        samples = self._samples(camera_s if camera is not None else None)
+        self._viewpoints = Viewpoints([picture for _, picture in samples], spec, self._share, size, camera)
         balls = balls_of(game)
         self._follower = Follower(
             self._viewpoints.now, spec, Palette.of_game(balls), balls, rack_places(game, spec)
         )
-        #: From when on which camera of the film (of its full picture) shows the table.
-        self.views: list[tuple[float, Camera]] = [(start_s, self._viewpoints.now.camera)]
+        self._sampled = {id(picture): time_s for time_s, picture in samples}
+        #: From when on which camera of the film shows the table, and what it does meanwhile.
+        self.views = [self._view_from(start_s)]
         self.ended_early: str | None = None
         self._is_heard = has_sound(index.path)
         self._standing = StandingPictures()
@@ -175,8 +184,10 @@ class FilmReading:
             self._viewpoints.choose_end(lying, picture)
         now = self._viewpoints.now
         if now is not before:
-            self.views.append((time_s, now.camera))
+            self.views.append(self._view_from(time_s))
             self._follower.see_from(now, picture, time_s)
+        if not now.normaliser.is_lost:
+            self.views[-1].add(time_s, now.normaliser.motion)
         look = partial(now.normaliser.large, frame)
         return self._follower.add(number, time_s, picture, look, now.normaliser.ceiling)
 
@@ -185,13 +196,18 @@ class FilmReading:
         """The camera that was known, or the one that shows most of the film; of the full picture."""
         return self._viewpoints.main.camera
 
+    def _view_from(self, time_s: float) -> SeenView:
+        now = self._viewpoints.now
+        return SeenView(time_s, now.camera, self._sampled[id(self._viewpoints.first_seen(now))])
+
     def stated_views(self) -> list[JsonObject]:
-        """The views as a session file states them: the first holds from the start, each other from a cut."""
-        first, *others = self.views
-        return [
-            {"camera": first[1].as_data()},
-            *({"from": round(start_s, 3), "camera": camera.as_data()} for start_s, camera in others),
-        ]
+        """The views as a session file states them: the first holds from the start, each other from a cut.
+
+        What a camera does is kept about the shots: between them nobody asks where a ball lies.
+        """
+        spans = [(shot.t_strike - SHOWN_S[0], shot.t_rest + SHOWN_S[1]) for shot in self._follower.shots]
+        first, *others = [(view.start_s, view.as_data(spans)) for view in self.views]
+        return [first[1], *({"from": round(start_s, 3)} | data for start_s, data in others)]
 
     @property
     def view_sure(self) -> float:
@@ -280,23 +296,30 @@ class FilmReading:
         }
         return Told(shot.rack, values)
 
-    def _samples(self) -> list[Bytes]:
-        """Pictures from all over the beginning of the film, blank ones left out."""
+    def _samples(self, first_s: float | None = None) -> list[tuple[float, Bytes]]:
+        """Pictures (and times) from all over the beginning of the film, blank ones left out.
+
+        The one at `first_s` comes before all others.
+        """
         first, until = self._next, self._index.number_at(self._index.time_s(self._next) + SAMPLED_S)
         wanted = np.linspace(first, max(first, until), SAMPLES).round().astype(int)
         keys = sorted({max(first, self._index.key_frame_before(int(n))) for n in wanted})
         if len(keys) < SAMPLES / 3:
             keys = list(range(first, until + 1, max(1, (until - first) // SAMPLES)))
-        pictures: list[Bytes] = []
+        if first_s is not None:
+            keys.insert(0, self._index.number_at(first_s))
+        pictures: list[tuple[float, Bytes]] = []
         for number in keys:
             try:
-                pictures.append(small(self._reader.frame(number), self._share))
+                seen = small(self._reader.frame(number), self._share)
             except FilmError:
                 continue
+            pictures.append((self._index.time_s(number), seen))
         if not pictures:
             raise FilmError(f"{self._index.path.name} holds no picture that can be read.")
-        if all(float(p[..., 0].mean()) < DARK for p in pictures):
+        light = np.array([float(seen[..., 0].mean()) for _, seen in pictures])
+        if (light < DARK).all():
             raise NoTable(f"{self._index.path.name} is dark all through: no table can be seen in it.")
-        light = np.array([float(p[..., 0].mean()) - 16 for p in pictures])
+        light -= BLACK
         usual = float(np.median(light[light >= np.median(light)]))
-        return [p for p, value in zip(pictures, light, strict=True) if value > BLANK * usual]
+        return [one for one, value in zip(pictures, light, strict=True) if value > BLANK * usual]

@@ -111,6 +111,7 @@ class Viewpoints:
         if _shown(other, places, picture) > _shown(self.now, places, picture) + CLEARLY:
             other = replace(other, sure=self.now.sure, normaliser=self.now.normaliser)
             self.all[self.all.index(self.now)] = self.used[self.used.index(self.now)] = self.now = other
+            self._seen[other] = seen
             self._sure_of_end.add(other)
 
     def take(self, picture: Bytes) -> Bytes | None:
@@ -128,6 +129,10 @@ class Viewpoints:
                         self.used.append(other)
                     return other.normaliser.take(picture)
         return None if self.now.normaliser.is_elsewhere else made
+
+    def first_seen(self, viewpoint: Viewpoint) -> Bytes:
+        """The picture of those it was made from that its camera took as stated: the first."""
+        return self._seen[viewpoint][0]
 
     @property
     def sure(self) -> float:

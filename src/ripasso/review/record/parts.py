@@ -9,6 +9,7 @@ from pydantic import BaseModel, ConfigDict, Field
 from ripasso.core.json_data import JsonObject
 from ripasso.review.record.values import (
     Ball,
+    CameraMotion,
     Few,
     Metres,
     Number,
@@ -94,6 +95,10 @@ class View(Record):
     to: Number | None = None
     points: Few[ViewPoint] | None = None
     camera: JsonObject | None = None
+    #: The moment of the frame whose camera it is, seconds.
+    at: Number | None = None
+    #: What a camera that does not stand still does beside that frame: (s, right, down, ahead, zoom).
+    motion: CameraMotion | None = None
 
 
 class Fingerprint(Record):

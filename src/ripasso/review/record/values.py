@@ -39,6 +39,10 @@ Layout = Annotated[dict[Ball, RecordedPlace], Field(max_length=MOST_BALLS)]
 Listed = Annotated[tuple[T, ...], Field(max_length=MOST_RECORDS)]
 Few = Annotated[tuple[T, ...], Field(max_length=MOST_CORNERS)]
 Way = Annotated[tuple[tuple[Number, Metres, Metres], ...], Field(max_length=MOST_POINTS)]
+#: A turn about an axis (radians, at most once around), and the logarithm of a zoom.
+Turn = Annotated[int, Field(ge=-6, le=6)] | Annotated[float, Field(ge=-6.3, le=6.3)]
+#: What a film's camera does: (s, right, down, ahead, zoom).
+CameraMotion = Annotated[tuple[tuple[Number, Turn, Turn, Turn, Turn], ...], Field(max_length=MOST_RECORDS)]
 Pocket = Literal["head_left", "head_right", "side_left", "side_right", "foot_left", "foot_right"]
 Cushion = Literal["head", "foot", "left", "right"]
 Game = Literal["snooker", "eight_ball", "nine_ball", "ten_ball", "straight_pool", "rotation"]

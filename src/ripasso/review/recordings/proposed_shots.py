@@ -19,6 +19,7 @@ from ripasso.review.record.model import Shot, serialize
 from ripasso.review.record.proposals import parts_of, pointer, without_proposals
 from ripasso.review.recordings.film_parts import propose_stretches
 from ripasso.review.recordings.proposed_intents import proposed_intent
+from ripasso.review.recordings.views import follow_camera
 
 #: A read shot is one that is there when their strikes are this near, seconds.
 SAME_SHOT_S = 0.6
@@ -28,6 +29,19 @@ _LAYOUTS = ("before", "after")
 #: What follows from the rules, not from the film.
 _FOLLOWING = frozenset({"player", "intent"})
 _OWN = frozenset({"number", "player", "recording", "proposed"})
+
+
+def take_in_reading(
+    snapshot: Snapshot,
+    recording: str,
+    read: Sequence[tuple[int, JsonMapping]],
+    start_s: float,
+    views: Sequence[JsonMapping],
+) -> Command:
+    """Propose shots that were read from `start_s` on, and say what the cameras of the film did (one step)."""
+    shots = take_in_shots(snapshot, recording, read)
+    camera = follow_camera(snapshot.applied(shots.changes) or snapshot, recording, start_s, views)
+    return _several(snapshot, shots.label, [one for one in (shots, camera) if one.changes])
 
 
 @edit

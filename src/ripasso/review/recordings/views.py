@@ -9,7 +9,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Any
 
-from ripasso.core.json_data import JsonObject
+from ripasso.core.json_data import JsonMapping, JsonObject
 from ripasso.review.document.command import Command
 from ripasso.review.document.edits import RefusedEdit, set_values
 from ripasso.review.document.snapshot import Snapshot
@@ -52,6 +52,36 @@ def add_views(snapshot: Snapshot, recording: str, views: Sequence[JsonObject]) -
     return _with_views(snapshot, recording, lambda old: [*old, *fresh], "Add the film's other views")
 
 
+def follow_camera(snapshot: Snapshot, recording: str, start_s: float, seen: Sequence[JsonMapping]) -> Command:
+    """What cameras did, as a reading from `start_s` on states it: each view there is gets its motion.
+
+    A view that somebody set anew meanwhile is of another frame, and keeps what it has.
+    """
+    there = recording_of(snapshot.head, recording)
+    holds = view_at(there, start_s)
+    moved = {one.get("from"): one for one in seen if one.get("motion")}
+    known = list((there.views if there else None) or ())
+    places = {view.from_: i for i, view in enumerate(known)}
+    if holds is not None and None in moved:
+        places[None] = next(i for i, view in enumerate(known) if view is holds)
+    motions = {places[start]: one for start, one in moved.items() if start in places}
+    motions = {i: one for i, one in motions.items() if known[i].at in (None, one["at"])}
+    if not motions:
+        return Command("Follow the camera", snapshot.key, ())
+
+    def change(views: list[JsonObject]) -> list[JsonObject]:
+        return [_followed(view, motions[i]) if i in motions else view for i, view in enumerate(views)]
+
+    return _with_views(snapshot, recording, change, "Follow the camera")
+
+
+def _followed(view: JsonObject, seen: JsonMapping) -> JsonObject:
+    """A view with the motion that was seen; what a reading before it saw stays."""
+    rows = seen["motion"]
+    before = [row for row in view.get("motion") or () if row[0] < rows[0][0]]
+    return {**view, "at": seen["at"], "motion": [*before, *rows]}
+
+
 def forget_view(snapshot: Snapshot, recording: str, place: int) -> Command:
     """Take a view away."""
     return _with_views(
@@ -64,7 +94,8 @@ def forget_view(snapshot: Snapshot, recording: str, place: int) -> Command:
 
 def copy_view(snapshot: Snapshot, recording: str, source: View, label: str = "Copy a view") -> Command:
     """The view of another recording of the same camera, for the whole of this one."""
-    data = {key: value for key, value in serialize(source).items() if key not in ("from", "to")}
+    of_its_film = ("from", "to", "at", "motion")
+    data = {key: value for key, value in serialize(source).items() if key not in of_its_film}
     return _with_views(snapshot, recording, lambda views: [*views, data], label)
 
 

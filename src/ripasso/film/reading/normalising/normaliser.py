@@ -34,6 +34,11 @@ class Normaliser:
         """Whether the last picture could not be told to be this camera's."""
         return self._stabiliser.is_lost
 
+    @property
+    def motion(self) -> npt.NDArray[np.float64]:
+        """What the camera did (4,) beside its reference, as `moving` states it; the last that was seen."""
+        return self._stabiliser.motion
+
     def finds(self, picture: Bytes) -> bool:
         """Whether a small picture is this camera's, wherever it looks now."""
         return self._stabiliser.find(picture[..., 0])

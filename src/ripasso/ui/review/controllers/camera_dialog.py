@@ -19,9 +19,11 @@ from PyQt6.QtWidgets import (
     QVBoxLayout,
 )
 
+from ripasso.core.json_data import JsonObject
 from ripasso.core.table import table_spec
 from ripasso.drawing.primitives import Line
 from ripasso.film import Picture
+from ripasso.film.calibration.moving import TIME_DECIMALS, camera_at, rebased
 from ripasso.film.calibration.views import camera_of
 from ripasso.film.decoding.still import whole_frame
 from ripasso.review.language.vocabulary import clock, count
@@ -153,8 +155,10 @@ class CameraDialog(QDialog):
         view = views[self._replaces] if self._replaces is not None else None
         self.whole.setChecked(view is None or view.from_ is None)
         if view is not None:
-            self.state.load([serialize(point) for point in view.points or ()])
-            self.state.found = camera_of(view.camera)
+            # Points of a camera that moved since were clicked on another picture.
+            same = not view.motion or view.at is None or view.at == round(self._picture.time_s, TIME_DECIMALS)
+            self.state.load([serialize(point) for point in view.points or ()] if same else [])
+            self.state.found = camera_at(view, self._picture.time_s)
         if self.state.clicked:
             self.work.fit()
         elif self.state.found is not None:
@@ -313,11 +317,19 @@ class CameraDialog(QDialog):
 
     def _keep(self) -> None:
         start = None if self.whole.isChecked() else self._start()
-        record = self.state.record(start, self._end())
+        record = self.state.record(start, self._end()) | self._motion()
         recording, place = self._recording.id, self._replaces
         if self._controller.perform_session(lambda snapshot: set_view(snapshot, recording, record, place)):
             self._say("The view is kept; balls can be clicked on the film.", "good")
             self.accept()
+
+    def _motion(self) -> JsonObject:
+        """Of which frame the view is, and what its camera does beside it as far as it was followed before."""
+        view = (self._recording.views or ())[self._replaces] if self._replaces is not None else None
+        time_s = self._picture.time_s
+        moved = rebased(view.motion, time_s) if view is not None and view.motion else ()
+        at = {"at": round(time_s, TIME_DECIMALS)}
+        return at | {"motion": [list(row) for row in moved]} if moved else at
 
     def _start(self) -> float:
         view = (self._recording.views or ())[self._replaces] if self._replaces is not None else None

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 
 from ripasso.core.table import table_spec
 from ripasso.core.table.places import Place
-from ripasso.film.calibration.views import camera_of
+from ripasso.film.calibration.moving import camera_at
 from ripasso.review.language.vocabulary import count
 from ripasso.review.recordings.carried_balls import LaterLayout, carry_ball, later_layouts, moment_of
 from ripasso.review.recordings.views import recording_of, view_at
@@ -45,12 +45,11 @@ class CarryingController:
             return
         radius_m = table_spec(snapshot.head.table).ball_radius
 
-        cameras = {id(view): camera_of(view.camera) for view in recording.views or ()}
-
         def looked(time_s: float) -> Looked:
             from ripasso.film.carrying import Looked
 
-            return Looked(time_s, cameras.get(id(view_at(recording, time_s))))
+            view = view_at(recording, time_s)
+            return Looked(time_s, camera_at(view, time_s), view)
 
         def work() -> list[Lies]:
             from ripasso.film.carrying import still_there

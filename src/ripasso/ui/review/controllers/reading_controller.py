@@ -2,172 +2,101 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from dataclasses import dataclass, field
 from functools import partial
-from threading import Event
-from time import monotonic
-from typing import TYPE_CHECKING
 
-from PyQt6.QtCore import QObject, QPoint, pyqtSignal
+from PyQt6.QtCore import QPoint
 from PyQt6.QtWidgets import QMenu
 
-from ripasso.film import FilmIndex
-from ripasso.film.calibration.camera import Camera
 from ripasso.film.calibration.views import camera_of
 from ripasso.review.language.vocabulary import count, word
-from ripasso.review.recordings.film_parts import propose_stretches
 from ripasso.review.recordings.proposed_shots import (
     forget_reading,
     next_proposed,
     next_uncertain,
     read_to,
     rename_ball,
-    take_in_shots,
 )
-from ripasso.review.recordings.views import add_views, recording_of, set_view, view_at
+from ripasso.review.recordings.views import view_at
+from ripasso.ui.review.controllers.reading_queue import FilmRead, FilmToRead, ReadingQueue, ReadingRun
 from ripasso.ui.review.shared.context import ReviewContext
-from ripasso.ui.services.exporting import time_left
 from ripasso.ui.widgets.basics import pop_up
 
-#: From so many seconds on what is left of a reading is told.
-TOLD_AFTER_S = 1.5
-
-if TYPE_CHECKING:
-    from ripasso.film.reading.reader import FilmReading, Told
-
-
-class _Bell(QObject):
-    """Brings what a reading finds from its thread to the window's."""
-
-    begun = pyqtSignal(object)
-    progressed = pyqtSignal(object, float)
-    told = pyqtSignal(object, object)
-
-
-@dataclass
-class _Run:
-    """One reading of one recording; `stop` ends it after the frame in hand."""
-
-    session: str
-    recording: str
-    index: FilmIndex
-    game: str
-    camera: Camera | None
-    start_s: float
-    stop: Event = field(default_factory=Event)
-    reading: FilmReading | None = None
-    busy: bool = False
-    #: When it began or went on, and where in the film (seconds).
-    began_at: float = 0.0
-    began_s: float = 0.0
-
-    def left_words(self) -> str:
-        """How much of the film is read, and how long the rest will take."""
-        total, to_s = self.index.duration_s, self.reading.read_to_s if self.reading else 0.0
-        words = f"{100 * to_s / max(total, 1e-9):.0f} %"
-        speed = self.speed()
-        return f"{words}, {time_left((total - to_s) / speed)}" if speed else words
-
-    def speed(self) -> float | None:
-        """Seconds of the film read in a second; None until some were."""
-        to_s, spent = self.reading.read_to_s if self.reading else 0.0, monotonic() - self.began_at
-        read = to_s - self.began_s
-        return read / spent if read > 0 and spent > TOLD_AFTER_S else None
+#: A view found surer than this is told with its head end.
+SURE_OF_VIEW = 0.9
 
 
 class ReadingController:
-    """Works for the page whose parts it has. Films of the session wait for the one that is being read."""
+    """The keys of reading, for the page whose parts it has; the queue reads films of any session."""
 
     def __init__(self, context: ReviewContext) -> None:
         self._context = context
-        self._run: _Run | None = None
-        self._waiting: list[_Run] = []
-        self._bell = _Bell()
-        self._bell.begun.connect(self._begun)
-        self._bell.progressed.connect(self._progressed)
-        self._bell.told.connect(self._take_in)
+        self.queue = ReadingQueue(
+            context.background, context.workspace.document.session, context.controller.perform_other
+        )
+        self.queue.begun.connect(self._begun)
+        self.queue.progressed.connect(self._show_progress)
+        self.queue.ended.connect(self._ended)
+        self.queue.failed.connect(self._failed)
         context.table.ball_asked.connect(self.ask_ball)
 
     @property
     def busy(self) -> bool:
         """A film is being read."""
-        return self._run is not None and self._run.busy
+        return self.queue.current is not None
 
     def toggle(self) -> None:
         """Read the film in hand; while it is read, stop; stopped, go on. While another is read, it waits."""
-        run = self._run
-        if run is not None and run.busy:
-            if self._is_in_hand(run):
-                run.stop.set()
-            else:
-                self._queue()
+        film = self._film_in_hand()
+        if film is None:
             return
-        if run is None or not self._is_in_hand(run):
-            self.put_away()
-            run = self._run = self._new_run()
-        if run is not None:
-            self._start(run)
-
-    def _queue(self) -> None:
-        """The film in hand is read when those before it are; asked again, it is not."""
-        waiting = next((run for run in self._waiting if self._is_in_hand(run)), None)
-        if waiting is not None:
-            self._waiting.remove(waiting)
+        run = self.queue.find(film.session, film.recording)
+        if run is not None and run is self.queue.current:
+            self.queue.stop(run)
+        elif run is not None and run in self.queue.waiting:
+            self.queue.stop(run)
             self._context.say("This film is not read after all.")
-            return
-        run = self._new_run()
-        if run is not None:
-            self._waiting.append(run)
-            self._context.say(f"This film is read after {count(len(self._waiting), 'film')} before it.")
-
-    def _start(self, run: _Run) -> None:
-        run.stop.clear()
-        run.busy = True
-        run.began_at, run.began_s = monotonic(), run.reading.read_to_s if run.reading else run.start_s
-        if run.reading is None:
-            self._context.say(
-                "The film is being read: its table first, then shot by shot. The same key stops it."
-            )
         else:
-            self._context.say("Reading goes on.")
-        self._context.background.run(
-            partial(self._read, run), partial(self._ended, run), partial(self._failed, run)
-        )
+            run = self.queue.add(film)
+            self._context.say(self._start_words(run))
+
+    def _start_words(self, run: ReadingRun) -> str:
+        if run is not self.queue.current:
+            before = count(len(self.queue.waiting), "film")
+            return f"This film is read after {before} before it."
+        if run.reading is not None:
+            return "Reading goes on."
+        return "The film is being read: its table first, then shot by shot. The same key stops it."
 
     def put_away(self) -> None:
-        """Stop, as when another session is opened."""
-        run, self._run = self._run, None
-        self._waiting.clear()
-        if run is not None:
-            run.stop.set()
-            if not run.busy and run.reading is not None:
-                run.reading.close()
-        self._show_progress(None)
+        """Nothing is read any more, as when the window closes."""
+        self.queue.drop_all()
 
-    def _show_progress(self, run: _Run | None) -> None:
-        """How far the film on show is read; nothing where another one is."""
-        transport = self._context.shots.transport
-        if run is None or run.reading is None or not self._is_in_hand(run):
+    def show_progress(self) -> None:
+        """How far the film on show is read, or that another one is being read."""
+        transport, run = self._context.shots.transport, self.queue.current
+        if run is None or run.reading is None:
             transport.show_reading(0.0, "", "")
             return
         speed = run.speed()
         tip = f"Read at {speed:.1f} times the speed of the film." if speed else ""
-        transport.show_reading(run.reading.read_to_s, run.left_words(), tip)
+        if self._is_in_hand(run):
+            transport.show_reading(run.read_to_s, run.left_words(), tip)
+        else:
+            words = run.left_words()
+            transport.show_reading(0.0, f"Other film {words}", f"Another film is being read: {words}.")
 
-    def _is_in_hand(self, run: _Run) -> bool:
+    def _show_progress(self, _run: ReadingRun) -> None:
+        self.show_progress()
+
+    def _is_in_hand(self, run: ReadingRun) -> bool:
         snapshot, recording = self._context.controller.snapshot, self._context.film_controller.recording
         return (
             snapshot is not None
             and recording is not None
-            and (snapshot.key, recording.id) == (run.session, run.recording)
+            and (snapshot.key, recording.id) == (run.film.session, run.film.recording)
         )
 
-    def _is_of_session(self, run: _Run) -> bool:
-        snapshot = self._context.controller.snapshot
-        return snapshot is not None and snapshot.key == run.session
-
-    def _new_run(self) -> _Run | None:
+    def _film_in_hand(self) -> FilmToRead | None:
         snapshot, recording = self._context.controller.snapshot, self._context.film_controller.recording
         index = self._context.player.index
         if snapshot is None or recording is None or index is None:
@@ -178,40 +107,25 @@ class ReadingController:
             return None
         start_s = read_to(snapshot, recording.id)
         view = view_at(recording, start_s)
-        camera = camera_of(view.camera if view else None)
-        return _Run(snapshot.key, recording.id, index, snapshot.head.game, camera, start_s)
-
-    # In the background
-
-    def _read(self, run: _Run) -> bool:
-        from ripasso.film.reading.reader import FilmReading
-
-        if run.reading is None:
-            spec = self._context.pictures.spec
-            run.reading = FilmReading(run.index, run.game, spec, run.camera, run.recording, run.start_s)
-            self._bell.begun.emit(run)
-        return run.reading.run(
-            lambda: not run.stop.is_set(),
-            lambda _share: self._bell.progressed.emit(run, run.reading.read_to_s if run.reading else 0.0),
-            lambda shots: self._bell.told.emit(run, tuple(shots)),
+        return FilmToRead(
+            snapshot.key,
+            recording.id,
+            snapshot.head.title,
+            index,
+            snapshot.head.game,
+            self._context.pictures.spec,
+            camera_of(view.camera if view else None),
+            float(view.at) if view is not None and view.at is not None else None,
+            start_s,
         )
 
-    # Back on the window's thread
+    # What the queue tells
 
-    def _begun(self, run: _Run) -> None:
-        """The table is found: its view is kept where there was none."""
-        if run is not self._run or run.camera is not None or run.reading is None:
+    def _begun(self, run: ReadingRun) -> None:
+        self.show_progress()
+        if run.film.camera is not None or run.reading is None or not self._is_in_hand(run):
             return
-        camera, sure = run.reading.camera, run.reading.view_sure
-        recording = (
-            recording_of(self._context.controller.snapshot.head, run.recording)
-            if self._context.controller.snapshot
-            else None
-        )
-        if recording is not None and not recording.views:
-            data = {"camera": camera.as_data()}
-            self._context.controller.perform_session(lambda now: set_view(now, run.recording, data))
-        if sure < 1 and sure > 0.9:
+        if run.reading.view_sure > SURE_OF_VIEW:
             self._context.say(
                 "The table was found. ⇧V shows its lines on the film: Return keeps them, a drag mends them.",
                 "good",
@@ -219,58 +133,31 @@ class ReadingController:
         else:
             self._context.say("The table was found, but not which end is the head: ⇧V says it.", "unsure")
 
-    def _progressed(self, run: _Run, _to_s: float) -> None:
-        if run is self._run and run.busy:
-            self._show_progress(run)
-
-    def _take_in(self, run: _Run, shots: Sequence[Told]) -> None:
-        if run is not self._run or not self._is_of_session(run):
-            return
-        read = [(shot.rack, shot.values) for shot in shots]
-        self._context.controller.perform_session(lambda now: take_in_shots(now, run.recording, read))
-
-    def _ended(self, run: _Run, finished: bool) -> None:
-        run.busy = False
-        if run is not self._run:
-            if run.reading is not None:
-                run.reading.close()
-            return
-        if not finished or run.reading is None:
-            self._show_progress(None)
-            self._context.say("Reading is stopped; the same key goes on with it.")
-            return
-        shots = run.reading.shots()
-        # What was seen later may name balls better: what nobody has accepted is told anew.
-        self._take_in(run, shots)
-        notice, stretches, views = run.reading.notice, run.reading.stretches(), run.reading.stated_views()
-        if len(views) > 1 and self._is_of_session(run):
-            self._context.controller.perform_session(lambda now: add_views(now, run.recording, views[1:]))
-        if stretches and self._is_of_session(run):
-            self._context.controller.perform_session(
-                lambda now: propose_stretches(now, run.recording, stretches)
-            )
-        run.reading.close()
-        self._go_on()
-        if notice:
-            self._context.say(notice, "unsure")
+    def _ended(self, told: tuple[ReadingRun, FilmRead | None]) -> None:
+        run, read = told
+        self.show_progress()
+        of = self._of(run)
+        if read is None:
+            self._context.say(f"{of}Reading is stopped; the same key goes on with it.")
+        elif read.notice:
+            self._context.say(f"{of}{read.notice}", "unsure")
         else:
-            words = f"The film is read: {len(shots)} shots proposed. Return accepts one and goes to the next."
-            if stretches:
-                words += f" {count(len(stretches), 'stretch', 'stretches')} not live: ⇧O lists them."
+            words = f"{of}The film is read: {read.shots} shots proposed."
+            if not of:
+                words += " Return accepts one and goes to the next."
+            if read.stretches:
+                words += f" {count(read.stretches, 'stretch', 'stretches')} not live: ⇧O lists them."
             self._context.say(words, "good")
 
-    def _failed(self, run: _Run, error: Exception) -> None:
-        run.busy = False
-        if run is self._run:
-            self._go_on()
-            self._context.say(str(error), "bad")
+    def _failed(self, told: tuple[ReadingRun, str]) -> None:
+        run, sentence = told
+        self.show_progress()
+        self._context.say(f"{self._of(run)}{sentence}", "bad")
 
-    def _go_on(self) -> None:
-        """The film in work is done with: the next one that waits is read."""
-        self._show_progress(None)
-        self._run = self._waiting.pop(0) if self._waiting else None
-        if self._run is not None:
-            self._start(self._run)
+    def _of(self, run: ReadingRun) -> str:
+        """Which session a sentence is of, where another one is on show."""
+        snapshot = self._context.controller.snapshot
+        return "" if snapshot is not None and snapshot.key == run.film.session else f"{run.film.title}: "
 
     # Accepting and correcting
 
@@ -280,7 +167,9 @@ class ReadingController:
         if recording is None:
             self._context.say("There is no reading to take back.")
             return
-        self.put_away()
+        snapshot = self._context.controller.snapshot
+        if snapshot is not None:
+            self.queue.drop(snapshot.key, recording.id)
         self._context.controller.perform_session(lambda now: forget_reading(now, recording.id))
 
     def next_uncertain(self) -> None:
@@ -331,8 +220,9 @@ class ReadingController:
         place = self._context.pictures.layout("before").get(ball) or self._context.pictures.layout(
             "after"
         ).get(ball)
-        run = self._run
-        if run is not None and run.reading is not None and record is not None and place is not None:
+        run = self.queue.current
+        is_of_it = run is not None and self._is_in_hand(run)
+        if run and is_of_it and run.reading is not None and record is not None and place is not None:
             at = record.t_strike if ball in self._context.pictures.layout("before") else record.t_rest
             run.reading.teach(float(at or 0.0), place, right)
         self._context.controller.perform(lambda now, shot: rename_ball(now, shot.key, ball, right))

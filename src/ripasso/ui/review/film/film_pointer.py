@@ -16,7 +16,7 @@ from ripasso.drawing.layers import Layers
 from ripasso.drawing.primitives import Circle, Primitive, Text
 from ripasso.drawing.through import through_view
 from ripasso.film.calibration.camera import Camera
-from ripasso.film.calibration.views import camera_of
+from ripasso.film.calibration.moving import camera_at
 from ripasso.film.decoding.still import whole_frame
 from ripasso.review.record.model import Shot
 from ripasso.review.recordings.views import view_at
@@ -68,8 +68,7 @@ class FilmPointer:
         time_s = self._player.time_s
         if time_s is None:
             return None
-        view = view_at(self._controller.recording, time_s)
-        return camera_of(view.camera if view else None)
+        return camera_at(view_at(self._controller.recording, time_s), time_s)
 
     @property
     def film_size(self) -> tuple[int, int]:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QBrush, QImage, QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap
+from PyQt6.QtGui import QBrush, QImage, QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap, QResizeEvent
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QSizePolicy, QWidget
 from PyQt6.sip import voidptr
 
@@ -25,7 +25,8 @@ HATCHES = {
     "paused": Qt.BrushStyle.DiagCrossPattern,
 }
 
-
+#: The time of the film is said from this width on.
+TIME_FROM_PX = 560
 #: Heights of the two rows of the strip: small pictures, shots.
 PICTURES_PX, BLOCKS_PX = 26, 18
 
@@ -299,6 +300,11 @@ class Transport(QWidget):
     def show_film_open(self, is_open: bool) -> None:
         """Only a film that is open can be read."""
         self._read.setVisible(is_open)
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        """Where it is narrow the strip has the place: the time stands over the film as well."""
+        super().resizeEvent(event)
+        self._time.setVisible(self.width() >= self._theme.px(TIME_FROM_PX))
 
     def show_no_film(self) -> None:
         """There is nothing to play."""

@@ -177,7 +177,6 @@ class ReviewPage(QWidget):
 
     def open(self, session: str, shot: str | None = None) -> None:
         """Review a session, at a shot or at its first, with its film at the strike."""
-        self.reading.put_away()
         self.film_controller.put_away()
         self.beside.put_away()
         self.viewing_side.begin()
@@ -209,6 +208,7 @@ class ReviewPage(QWidget):
         self.score_line.refresh()
         self.shots.refresh(snapshot, self.film_controller.recording)
         self.show_film_layers()
+        self.reading.show_progress()
         begun = self.film_controller.stretch
         self.transport.strip.show_begun(begun.t if begun else None)
         if self.views.is_seen(self.match_page):

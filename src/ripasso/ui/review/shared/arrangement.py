@@ -11,14 +11,15 @@ from PyQt6.QtWidgets import QSplitter, QVBoxLayout, QWidget
 
 from ripasso.ui.services.settings import Settings
 
-#: How much of the room the left (upper) part takes. Seen from an end the table is taller than wide: it is
-#: given a wider column, and stands beside the slip where there is room.
+#: How much of the room the left (upper) part takes. Seen from an end the table is taller than wide: it stands
+#: beside the slip where there is room, else it has its column alone and the slip stands beside the film.
 SHARES = {
     "columns": 0.608,
     "table": 0.46,
     "columns_from_end": 0.52,
-    "table_from_end": 0.58,
     "table_beside_slip": 0.52,
+    "film_and_slip_from_end": 0.715,
+    "film_beside_slip": 0.6,
 }
 LEAST, MOST, STEP = 0.2, 0.8, 0.03
 
@@ -43,21 +44,23 @@ class Arrangement(QWidget):
         self._large: str | None = None
         self._film_shown, self._from_end = True, False
         self._left, self._right = QWidget(), QSplitter(Qt.Orientation.Vertical)
-        left = QVBoxLayout(self._left)
+        self._left_box = left = QVBoxLayout(self._left)
         left.setContentsMargins(0, 0, 0, 0)
         left.setSpacing(8)
-        left.addWidget(parts.film, 1)
+        self._upper = QSplitter(Qt.Orientation.Horizontal)
+        self._upper.addWidget(parts.film)
+        left.addWidget(self._upper, 1)
         left.addWidget(parts.keys)
         self._right.addWidget(parts.table)
         self._right.addWidget(parts.slip)
         self._columns = QSplitter(Qt.Orientation.Horizontal)
         self._columns.addWidget(self._left)
         self._columns.addWidget(self._right)
-        for splitter in (self._columns, self._right):
+        for splitter in (self._columns, self._right, self._upper):
             splitter.setChildrenCollapsible(False)
             splitter.setHandleWidth(8)
             splitter.splitterMoved.connect(lambda _at, _which, moved=splitter: self._remember(moved))
-        body = QVBoxLayout(self)
+        self._body = body = QVBoxLayout(self)
         body.setContentsMargins(0, 0, 0, 0)
         body.setSpacing(8)
         body.addWidget(parts.ribbon)
@@ -80,7 +83,8 @@ class Arrangement(QWidget):
 
     def move_border(self, right: int, down: int) -> None:
         """Move the border between the columns, or that under the table, by steps."""
-        for splitter, steps in ((self._columns, right), (self._right, down)):
+        inner = self._upper if self._slip_is_beside_film else self._right
+        for splitter, steps in ((self._columns, right), (inner, down)):
             if steps:
                 name = self._name(splitter)
                 self._keep(name, self._share(name) + STEP * steps)
@@ -102,12 +106,24 @@ class Arrangement(QWidget):
         self._right.setVisible(large is None or not on_left)
         self._place_borders()
 
+    @property
+    def _slip_is_beside_film(self) -> bool:
+        return self._upper.count() > 1
+
     def _place_borders(self) -> None:
+        both = (1 - self._share("columns_from_end")) * self.width()
+        is_wide = self._from_end and both >= self._beside_px
+        self._place_slip(beside_film=self._from_end and self._film_shown and not is_wide)
+        self._right.setOrientation(Qt.Orientation.Horizontal if is_wide else Qt.Orientation.Vertical)
         self._place(self._columns, self.width())
-        column = self._columns.sizes()[1]
-        is_beside = self._from_end and column >= self._beside_px
-        self._right.setOrientation(Qt.Orientation.Horizontal if is_beside else Qt.Orientation.Vertical)
-        self._place(self._right, column if is_beside else self._right.height())
+        self._place(self._right, self._columns.sizes()[1] if is_wide else self._right.height())
+        self._place(self._upper, self._columns.sizes()[0])
+
+    def _place_slip(self, *, beside_film: bool) -> None:
+        """Beside the film the slip leaves the whole height to the table; so does the ribbon above them."""
+        if beside_film != self._slip_is_beside_film:
+            (self._upper if beside_film else self._right).addWidget(self._parts.slip)
+            (self._left_box if beside_film else self._body).insertWidget(0, self._parts.ribbon)
 
     def _place(self, splitter: QSplitter, whole: int) -> None:
         first = round(self._share(self._name(splitter)) * whole)
@@ -115,10 +131,14 @@ class Arrangement(QWidget):
 
     def _name(self, splitter: QSplitter) -> str:
         """The border as it is remembered."""
-        if splitter is self._right and splitter.orientation() == Qt.Orientation.Horizontal:
-            return "table_beside_slip"
-        name = "columns" if splitter is self._columns else "table"
-        return f"{name}_from_end" if self._from_end else name
+        if splitter is self._upper:
+            return "film_beside_slip"
+        if splitter is self._right:
+            is_beside = splitter.orientation() == Qt.Orientation.Horizontal
+            return "table_beside_slip" if is_beside else "table"
+        if not self._from_end:
+            return "columns"
+        return "film_and_slip_from_end" if self._slip_is_beside_film else "columns_from_end"
 
     def _share(self, name: str) -> float:
         with suppress(KeyError, ValueError):
