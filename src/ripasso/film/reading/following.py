@@ -16,7 +16,7 @@ from ripasso.film.reading.detection.colours import Look, Palette
 from ripasso.film.reading.detection.ground import FOLLOWS
 from ripasso.film.reading.detection.picture import WHITE, Bytes
 from ripasso.film.reading.detection.rack import find_rack
-from ripasso.film.reading.detection.resting import Seen, find_resting
+from ripasso.film.reading.detection.resting import Seen, find_resting, without_doubles
 from ripasso.film.reading.detection.scene import Scene, State, Thing, View, hidden_by, near_people
 from ripasso.film.reading.explaining import (
     Found,
@@ -75,7 +75,7 @@ class Follower:
         self._scene = Scene(viewpoint.ground, viewpoint.discs)
         self._tracker = Tracker(spec.ball_radius)
         self._viewpoint, self._spec = viewpoint, spec
-        self._naming = Naming(palette, balls)
+        self._naming, self._most_balls = Naming(palette, balls), len(balls)
         self._keys = 0
         self._rack = 1
         self._moved_s = self._looked_s = -1e9
@@ -128,6 +128,7 @@ class Follower:
             time_s - self._moved_s > CALM_S
             and time_s - self._looked_s > LOOK_AGAIN_S
             and not self._tracker.is_fresh(time_s, CALM_S)
+            and not self._scene.just_left(time_s, CALM_S)
         ):
             signature = signature_of(view, self._scene.resting(), self._spec.ball_radius)
             if signature != self._signature or self._begun_s is not None:
@@ -186,9 +187,8 @@ class Follower:
         stay = self._staying()
         known = [t.place for t in stay if t.place]
         rack = self._set_up if self._first_look else ()
-        found = self._standing(
-            time_s, balls_at_rest(full, view, self._viewpoint, self._spec, known, self._stirred(stay), rack)
-        )
+        seen = balls_at_rest(full, view, self._viewpoint, self._spec, known, self._stirred(stay), rack)
+        found = self._standing(time_s, without_doubles(seen, self._room_for(stay), self._spec.ball_radius))
         free = [
             not near_people(view.people, self._viewpoint.discs, self._viewpoint.ground, seen.place)
             for seen in found
@@ -230,6 +230,10 @@ class Follower:
         in_packs = [thing for pack in packs for thing in pack]
         covered = [t for t in resting if t.state is State.COVERED and t not in stay and t not in in_packs]
         return [t.place for t in covered if t.place]
+
+    def _room_for(self, stay: Sequence[Thing]) -> int:
+        """How many more balls the game has than lie there still or are off the table."""
+        return self._most_balls - sum(thing in stay or thing.place is None for thing in self.things)
 
     def _standing(self, time_s: float, found: list[Seen]) -> list[Seen]:
         """Those that have been still for a while; the others ask for another look soon."""

@@ -15,8 +15,8 @@ from ripasso.film.reading.detection.resting import Discs, Seen
 
 #: How far off its spot a rack may stand, and in which steps that is looked for, ball radii.
 OFF_RADII, STEP_RADII = 0.8, 0.1
-#: How alike the outline of a rack and what is seen must be (area of both by that of either).
-ALIKE = 0.8
+#: How alike the outline of a rack and what is seen must be (area of both by that of either, shadows aside).
+ALIKE = 0.82
 #: A rack stands on its spot: what a ball's radius off it counts, as likeness.
 OFF_COUNTS = 0.2
 #: How clear a ball of a rack is: its place is known by the others.
@@ -60,8 +60,9 @@ def find_rack(other: Bytes, discs: Discs, origin: tuple[int, int], places: Seque
     steps = np.arange(-OFF_RADII, OFF_RADII + STEP_RADII / 2, STEP_RADII) * discs.radius_m
     for dx in steps:
         for dy in steps:
-            drawn = _drawn(cut.shape, discs, corner, [(x + dx, y + dy) for x, y in places])
-            alike = _alike(drawn, cut)
+            moved = [(x + dx, y + dy) for x, y in places]
+            drawn = _drawn(cut.shape, discs, corner, moved)
+            alike = _alike(drawn, _with_shadows(cut.shape, discs, corner, moved), cut)
             alike -= OFF_COUNTS * float(dx * dx + dy * dy) / discs.radius_m**2
             if alike > likeness:
                 best, likeness = (float(dx), float(dy)), alike
@@ -77,6 +78,16 @@ def _drawn(shape: tuple[int, ...], discs: Discs, origin: tuple[int, int], places
     return drawn
 
 
+def _with_shadows(
+    shape: tuple[int, ...], discs: Discs, origin: tuple[int, int], places: Sequence[Place]
+) -> Bytes:
+    """The balls with the shadows at their feet, which may be seen and may not."""
+    drawn = np.zeros(shape, dtype=np.uint8)
+    for place in places:
+        discs.take_out(drawn, place, origin, 255)
+    return drawn
+
+
 def _blob(other: Bytes, expected: Bytes) -> Bytes | None:
     """The piece of what is seen that lies most under an expected one."""
     _, labels = cv2.connectedComponents(other, connectivity=8)
@@ -87,7 +98,8 @@ def _blob(other: Bytes, expected: Bytes) -> Bytes | None:
     return np.asarray((labels == int(np.argmax(under))).astype(np.uint8) * 255)
 
 
-def _alike(one: Bytes, other: Bytes) -> float:
-    """The area of both masks by that of either."""
-    both, either = np.minimum(one, other), np.maximum(one, other)
-    return float(cv2.countNonZero(both)) / max(1, cv2.countNonZero(either))
+def _alike(balls: Bytes, with_shadows: Bytes, seen: Bytes) -> float:
+    """The area of the balls that is seen, by that of the balls and of what is seen beside balls and shadows."""
+    both = cv2.countNonZero(np.minimum(balls, seen))
+    either = cv2.countNonZero(balls) + cv2.countNonZero(np.where(with_shadows > 0, 0, seen))
+    return float(both) / max(1, either)

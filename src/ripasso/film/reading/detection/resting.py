@@ -53,6 +53,8 @@ GLEAM_LOOK = 1.0
 CORE, SHADED, TINT, SHADED_SHARE, GLEAMS, CLEAR_OF = 0.8, (0.36, 1.15), 12.0, 0.5, 0.08, 1.15
 #: A single ball that is seen no clearer than this may be bare cloth.
 FAINT = 0.2
+#: Balls nearer than this to one another (radii) touch.
+TOUCHING = 2.3
 #: What a covered disc counts beside its look.
 FILL_COUNTS = 1.0
 
@@ -144,6 +146,27 @@ def find_resting(
         if _on_table(seen.place, spec) and apart > 0.85 * CLOSEST * spec.ball_radius:
             kept.append(seen)
             taken.append(seen.place)
+    return kept
+
+
+def without_doubles(found: Sequence[Seen], most: int, radius_m: float) -> list[Seen]:
+    """At most so many balls as the game has: of those that touch another one the faintest go first.
+
+    One ball with its shadow may have been taken for two.
+    """
+    kept = list(found)
+    while len(kept) > most:
+        touching = [
+            one
+            for one in kept
+            if any(
+                other is not one and np.hypot(*np.subtract(one.place, other.place)) < TOUCHING * radius_m
+                for other in kept
+            )
+        ]
+        if not touching:
+            break
+        kept.remove(min(touching, key=lambda seen: seen.clearness))
     return kept
 
 

@@ -149,6 +149,13 @@ class Scene:
         """The things that have a place."""
         return [thing for thing in self.things if thing.place is not None]
 
+    def just_left(self, time_s: float, within_s: float) -> bool:
+        """Whether a ball was just seen to be gone: struck hard it is far off in the next frame already."""
+        return any(
+            thing.state is State.GONE and thing.left_s is not None and time_s - thing.left_s < within_s
+            for thing in self.resting()
+        )
+
     def clear(self, view: View) -> list[Thing]:
         """The things that lie where they lay, with nobody near them."""
         return [

@@ -17,6 +17,7 @@ SHARES = {
     "columns": 0.608,
     "table": 0.46,
     "columns_from_end": 0.52,
+    "table_from_end": 0.58,
     "table_beside_slip": 0.52,
     "film_and_slip_from_end": 0.715,
     "film_beside_slip": 0.6,
@@ -38,8 +39,12 @@ class Parts:
 class Arrangement(QWidget):
     """Film over keys, table over slip; the borders are dragged, or moved by keys, and remembered."""
 
-    def __init__(self, parts: Parts, settings: Settings, beside_px: int) -> None:
+    def __init__(self, parts: Parts, settings: Settings, beside_px: int, three_px: int) -> None:
+        """From `beside_px` of a column on the table's end stands beside the slip; else the slip stands beside
+        the film, from `three_px` of the whole on.
+        """
         super().__init__()
+        self._three_px = three_px
         self._parts, self._settings, self._beside_px = parts, settings, beside_px
         self._large: str | None = None
         self._film_shown, self._from_end = True, False
@@ -113,7 +118,8 @@ class Arrangement(QWidget):
     def _place_borders(self) -> None:
         both = (1 - self._share("columns_from_end")) * self.width()
         is_wide = self._from_end and both >= self._beside_px
-        self._place_slip(beside_film=self._from_end and self._film_shown and not is_wide)
+        has_room = self.width() >= self._three_px
+        self._place_slip(beside_film=self._from_end and self._film_shown and has_room and not is_wide)
         self._right.setOrientation(Qt.Orientation.Horizontal if is_wide else Qt.Orientation.Vertical)
         self._place(self._columns, self.width())
         self._place(self._right, self._columns.sizes()[1] if is_wide else self._right.height())
@@ -135,7 +141,8 @@ class Arrangement(QWidget):
             return "film_beside_slip"
         if splitter is self._right:
             is_beside = splitter.orientation() == Qt.Orientation.Horizontal
-            return "table_beside_slip" if is_beside else "table"
+            upright = "table_from_end" if self._from_end else "table"
+            return "table_beside_slip" if is_beside else upright
         if not self._from_end:
             return "columns"
         return "film_and_slip_from_end" if self._slip_is_beside_film else "columns_from_end"

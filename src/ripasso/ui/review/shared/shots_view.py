@@ -49,6 +49,8 @@ from ripasso.ui.widgets.table_view import TableView
 
 #: From this width of a column on a table seen from its end stands beside the slip.
 BESIDE_PX = 620
+#: From this width on it has a column alone, and the slip stands beside the film.
+THREE_PX = 1120
 
 
 class ShotsView(QWidget):
@@ -98,7 +100,9 @@ class ShotsView(QWidget):
         slip_box.addWidget(self.slip)
         slip_panel = panel(slip_box)
         parts = Parts(ribbon_panel, self._film_panel, keys_panel, self._table_panel, slip_panel)
-        self.arrangement = Arrangement(parts, settings, self._theme.px(BESIDE_PX))
+        self.arrangement = Arrangement(
+            parts, settings, self._theme.px(BESIDE_PX), self._theme.px(THREE_PX)
+        )
         body = QVBoxLayout(self)
         body.setContentsMargins(0, 0, 0, 0)
         body.addWidget(self.arrangement)
