@@ -56,8 +56,8 @@ class Viewpoint:
         if known is None:
             camera, sure, stabiliser, samples = _found(seen, spec)
         else:
-            camera, sure = scaled(known, share), 1.0
-            stabiliser, samples = aligned(seen, camera.focal_px)
+            camera, sure, stabiliser, samples = _set_right(seen, scaled(known, share), spec)
+            known = None if camera.k1 != known.k1 else known
         area = area_of(camera, spec, samples[0].shape[:2])
         samples = lit_alike(samples, area.surface)
         discs = Discs(camera, spec.ball_radius, share)
@@ -212,6 +212,17 @@ def _found(seen: Sequence[Bytes], spec: TableSpec) -> tuple[Camera, float, Stabi
         stabiliser, samples = aligned(seen, found.camera.focal_px)
         found = find_table(np.median(np.stack(samples), axis=0).astype(np.uint8), spec)
     return found.camera, found.sure, stabiliser, samples
+
+
+def _set_right(
+    seen: Sequence[Bytes], known: Camera, spec: TableSpec
+) -> tuple[Camera, float, Stabiliser, list[Bytes]]:
+    """A known camera of small pictures, with its lens where they show one; else as `_found`."""
+    from ripasso.film.reading.detection.table import with_lens
+
+    stabiliser, samples = aligned(seen, known.focal_px)
+    camera = with_lens(np.median(np.stack(samples), axis=0).astype(np.uint8), known, spec)
+    return camera, 1.0, stabiliser, samples
 
 
 def _covered(camera: Camera, spec: TableSpec, size: tuple[int, int]) -> float:

@@ -44,6 +44,24 @@ def set_view(snapshot: Snapshot, recording: str, view: JsonObject, replaces: int
     return _with_views(snapshot, recording, change, "Set the film's view")
 
 
+def first_view(snapshot: Snapshot, recording: str, camera: JsonObject) -> Command | None:
+    """The camera of a recording that has no view yet; None where it has one."""
+    there = recording_of(snapshot.head, recording)
+    if there is None or there.views:
+        return None
+    return set_view(snapshot, recording, {"camera": camera})
+
+
+def set_camera(snapshot: Snapshot, recording: str, time_s: float, camera: JsonObject) -> Command | None:
+    """Another camera for the view that holds at a time; the rest of it stays. None where none holds."""
+    there = recording_of(snapshot.head, recording)
+    holds = view_at(there, time_s)
+    if there is None or holds is None:
+        return None
+    place = next(i for i, view in enumerate(there.views or ()) if view is holds)
+    return set_view(snapshot, recording, {**serialize(holds), "camera": camera}, place)
+
+
 def add_views(snapshot: Snapshot, recording: str, views: Sequence[JsonObject]) -> Command:
     """Add the views that a film showed after cuts, but none that holds from a moment one holds from."""
     there = recording_of(snapshot.head, recording)

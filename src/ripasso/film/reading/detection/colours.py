@@ -43,6 +43,8 @@ POOL: Mapping[str, tuple[int, int, int]] = {
 WHITE_LIGHT, WHITE_CHROMA = 42.0, 20.0
 #: Pixels with at least this share of the ball's full colourfulness show its paint.
 PAINT_SHARE = 0.6
+#: Less of a ball than this is no paint: at the rim of a white ball the picture mixes the cloth in.
+LEAST_PAINT = 0.12
 #: White shares of a cue ball, a striped and a solid ball, and how far they spread.
 WHITE_SHARE: Mapping[str, tuple[float, float]] = {
     "cue": (0.97, 0.08),
@@ -91,7 +93,7 @@ def _look(pixels: Bytes, white: Vector) -> Look:
     chroma = np.hypot(lab[:, 1], lab[:, 2])
     is_white = (lab[:, 0] > WHITE_LIGHT) & (chroma < WHITE_CHROMA)
     rest = lab[~is_white]
-    if len(rest) < max(3, 0.06 * len(lab)):
+    if len(rest) < max(3, LEAST_PAINT * len(lab)):
         rest = lab
     # At the edge of a stripe white is mixed in: where the ball has most colour, it has its own.
     strength = np.hypot(rest[:, 1], rest[:, 2])

@@ -44,6 +44,9 @@ LINE_SEEN = 2.0
 SURE, EITHER_END = 0.99, 0.5
 
 
+#: A lens is taken into a view that was set when its sides lie so many times better on the cloth, and its
+#: corners within this share of the picture's width of where they were set.
+LENS_GAINS, SET_WITHIN = 1.5, 0.015
 #: What reaches over so many edges of the picture is its background, no table.
 FILLS = 3
 
@@ -85,6 +88,28 @@ def find_table(picture: Bytes, spec: TableSpec) -> FoundTable:
 def cloth_outline(picture: Bytes) -> Array:
     """The outline (n, 2) of the cloth in a small picture, at its true edge, pixels; raises `NoTable`."""
     return _outline_and_corners(_cloth(picture), picture)[0]
+
+
+def with_lens(picture: Bytes, known: Camera, spec: TableSpec) -> Camera:
+    """A view of a small picture that somebody set, with the lens that the cloth shows where it has none.
+
+    Few clicked points say nothing of a lens; the whole outline does. The view stays where it was set.
+    """
+    if known.k1 or known.k2:
+        return known
+    try:
+        outline = cloth_outline(picture)
+    except NoTable:
+        return known
+    size = (picture.shape[1], picture.shape[0])
+    bent = bent_view(outline, [known], spec, CUSHION_M, size)
+    if bent is None or not (bent.camera.k1 or bent.camera.k2):
+        return known
+    corners = [(x, y, RAIL_TOP_M) for x in (0.0, spec.length) for y in (0.0, spec.width)]
+    apart = np.hypot(*(bent.camera.project(corners) - known.project(corners)).T).max()
+    off = outline_residual(known, outline, spec, CUSHION_M, size)
+    is_better = bent.residual_px * LENS_GAINS < off and apart < SET_WITHIN * size[0]
+    return bent.camera if is_better else known
 
 
 def _view(corner_view: Camera, outline: Array, spec: TableSpec, size: tuple[int, int]) -> Bent | None:

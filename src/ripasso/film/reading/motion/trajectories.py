@@ -9,6 +9,7 @@ import numpy as np
 
 from ripasso.core.table import TableSpec
 from ripasso.core.table.places import Place
+from ripasso.film.reading.motion.meetings import set_right
 from ripasso.film.reading.motion.pockets import IN_POCKET_M, pocket_near
 from ripasso.film.reading.motion.tracks import UNLIKE, Point, Track
 
@@ -43,7 +44,8 @@ def ways(movers: Sequence[Mover], tracks: Sequence[Track], spec: TableSpec | Non
 
     With the table the way of a ball that is gone ends in the first pocket it reaches.
     """
-    pieces = sorted((t for t in tracks if len(t.points) >= 2), key=lambda t: t.first.time_s)
+    followed = set_right(tracks, {mover.key: mover.colour for mover in movers})
+    pieces = sorted((t for t in followed if len(t.points) >= 2), key=lambda t: t.first.time_s)
     at: dict[int, tuple[Place, float]] = {m.key: (m.place, m.same_s) for m in movers}
     taken: dict[int, list[Track]] = {m.key: [] for m in movers}
     gone, fallen = {mover.key for mover in movers if mover.end is None}, set[int]()

@@ -25,7 +25,7 @@ from ripasso.review.document.signal import Signal
 from ripasso.review.document.snapshot import Snapshot
 from ripasso.review.recordings.film_parts import propose_stretches
 from ripasso.review.recordings.proposed_shots import take_in_reading
-from ripasso.review.recordings.views import add_views, recording_of, set_view
+from ripasso.review.recordings.views import add_views, first_view, recording_of, set_camera
 from ripasso.ui.services.background import Background
 from ripasso.ui.services.exporting import time_left
 
@@ -201,18 +201,17 @@ class ReadingQueue:
     # Back on the window's thread
 
     def _begun(self, run: ReadingRun) -> None:
-        """The table is found: its view is kept where there was none."""
+        """The table is found: its view is kept where there was none, and its lens."""
         if run is not self.current or run.reading is None:
             return
-        if run.film.camera is None:
-            data = {"camera": run.reading.camera.as_data()}
-
-            def add_view(now: Snapshot) -> Command | None:
-                there = recording_of(now.head, run.film.recording)
-                is_bare = there is not None and not there.views
-                return set_view(now, run.film.recording, data) if is_bare else None
-
-            self._change(run, add_view)
+        camera, known = run.reading.camera, run.film.camera
+        if known is None:
+            self._change(run, lambda now: first_view(now, run.film.recording, camera.as_data()))
+        elif camera.k1 != known.k1:
+            # The picture showed the lens, of which a few clicked points say nothing.
+            self._change(
+                run, lambda now: set_camera(now, run.film.recording, run.film.start_s, camera.as_data())
+            )
         self.begun.emit(run)
 
     def _progressed(self, run: ReadingRun) -> None:

@@ -100,9 +100,7 @@ class ShotsView(QWidget):
         slip_box.addWidget(self.slip)
         slip_panel = panel(slip_box)
         parts = Parts(ribbon_panel, self._film_panel, keys_panel, self._table_panel, slip_panel)
-        self.arrangement = Arrangement(
-            parts, settings, self._theme.px(BESIDE_PX), self._theme.px(THREE_PX)
-        )
+        self.arrangement = Arrangement(parts, settings, self._theme.px(BESIDE_PX), self._theme.px(THREE_PX))
         body = QVBoxLayout(self)
         body.setContentsMargins(0, 0, 0, 0)
         body.addWidget(self.arrangement)
