@@ -39,6 +39,8 @@ from ripasso.film.reading.viewpoints import Viewpoint
 
 #: How long nothing moves before a table is calm, and between two close looks at it, seconds.
 CALM_S, LOOK_AGAIN_S = 0.35, 0.6
+#: So long after anything was seen to move a ball may still be rolling out, seconds.
+ROLLS_OUT_S = 2.5
 #: A view holds while at least this much of the table is cloth.
 HOLDS = 0.4
 #: A ball that ran this far by itself, in ball radii, was struck.
@@ -189,6 +191,8 @@ class Follower:
         rack = self._set_up if self._first_look else ()
         seen = balls_at_rest(full, view, self._viewpoint, self._spec, known, self._stirred(stay), rack)
         found = self._standing(time_s, without_doubles(seen, self._room_for(stay), self._spec.ball_radius))
+        if self._look_soon and self._begun_s is not None and time_s - self._moved_s < ROLLS_OUT_S:
+            return []  # a ball rolls out too slowly to be seen to move: the shot is not over
         free = [
             not near_people(view.people, self._viewpoint.discs, self._viewpoint.ground, seen.place)
             for seen in found

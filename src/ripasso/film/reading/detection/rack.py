@@ -99,7 +99,7 @@ def _blob(other: Bytes, expected: Bytes) -> Bytes | None:
 
 
 def _alike(balls: Bytes, with_shadows: Bytes, seen: Bytes) -> float:
-    """The area of the balls that is seen, by that of the balls and of what is seen beside balls and shadows."""
+    """The area of balls that is seen, by that of the balls and of what is seen beside them, shadows aside."""
     both = cv2.countNonZero(np.minimum(balls, seen))
     either = cv2.countNonZero(balls) + cv2.countNonZero(np.where(with_shadows > 0, 0, seen))
     return float(both) / max(1, either)

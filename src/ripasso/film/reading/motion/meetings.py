@@ -8,6 +8,7 @@ from dataclasses import replace
 
 import numpy as np
 
+from ripasso.core.table.places import Place
 from ripasso.film.reading.motion.tracks import Point, Track
 
 Colour = tuple[float, float, float]
@@ -20,14 +21,15 @@ LEAST, TELL = 4, 15
 CLEARLY = 25.0
 
 
-def set_right(tracks: Sequence[Track], colours: Mapping[int, Colour]) -> list[Track]:
+def set_right(tracks: Sequence[Track], rests: Mapping[int, tuple[Place, Colour]]) -> list[Track]:
     """The tracks with those exchanged that went on as the ball they met.
 
-    `colours` are those of the balls at rest, by their keys. Tracks that are changed are new ones.
+    `rests` are the places and colours of balls at rest, by their keys. Tracks that are changed are new ones.
     """
     found = list(tracks)
     for met in tracks:
-        if met.origin is None or met.origin not in colours or len(met.points) < LEAST:
+        key = _left_by(met, tracks, rests)
+        if key is None or len(met.points) < LEAST:
             continue
         for i, other in enumerate(found):
             if other is met or met not in found or not _meets(other, met):
@@ -36,10 +38,20 @@ def set_right(tracks: Sequence[Track], colours: Mapping[int, Colour]) -> list[Tr
             after = [p for p in other.points if p.time_s >= met.first.time_s]
             if min(len(before), len(after)) < LEAST:
                 continue
-            if _is_exchanged(before, after, met.points, colours[met.origin]):
+            if _is_exchanged(before, after, met.points, rests[key][1]):
                 found[i] = replace(other, points=[*before, *met.points])
-                found[found.index(met)] = replace(met, points=after)
+                found[found.index(met)] = replace(met, points=after, origin=key)
     return found
+
+
+def _left_by(met: Track, tracks: Sequence[Track], rests: Mapping[int, tuple[Place, Colour]]) -> int | None:
+    """The ball that left its place where a track begins: seen to, or near there and seen to leave nowhere."""
+    if met.origin is not None:
+        return met.origin if met.origin in rests else None
+    seen = {track.origin for track in tracks}
+    away = {key: math.dist(place, met.first.place) for key, (place, _) in rests.items() if key not in seen}
+    nearest = min(away, key=lambda key: away[key], default=None)
+    return nearest if nearest is not None and away[nearest] < MET_M else None
 
 
 def _meets(one: Track, other: Track) -> bool:

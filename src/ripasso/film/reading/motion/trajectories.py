@@ -44,7 +44,7 @@ def ways(movers: Sequence[Mover], tracks: Sequence[Track], spec: TableSpec | Non
 
     With the table the way of a ball that is gone ends in the first pocket it reaches.
     """
-    followed = set_right(tracks, {mover.key: mover.colour for mover in movers})
+    followed = set_right(tracks, {mover.key: (mover.place, mover.colour) for mover in movers})
     pieces = sorted((t for t in followed if len(t.points) >= 2), key=lambda t: t.first.time_s)
     at: dict[int, tuple[Place, float]] = {m.key: (m.place, m.same_s) for m in movers}
     taken: dict[int, list[Track]] = {m.key: [] for m in movers}
