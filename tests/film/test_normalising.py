@@ -21,10 +21,10 @@ from ripasso.film.calibration.moving import camera_at
 from ripasso.film.calibration.views import camera_of, scaled
 from ripasso.film.decoding.reader import FilmReader
 from ripasso.film.reading.accuracy import compared
+from ripasso.film.reading.detection.discs import Discs
 from ripasso.film.reading.detection.edges import true_edge
 from ripasso.film.reading.detection.ground import Ground, area_of, graphics_in
 from ripasso.film.reading.detection.picture import HALF, large, share_of, small
-from ripasso.film.reading.detection.resting import Discs
 from ripasso.film.reading.detection.scene import Scene, State, Thing
 from ripasso.film.reading.normalising.exposure import Exposure, Light
 from ripasso.film.reading.normalising.motion import Pinhole, carried

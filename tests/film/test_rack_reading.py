@@ -8,8 +8,8 @@ import numpy as np
 from ripasso.core.table import table_spec
 from ripasso.core.table.layouts import starting_layout
 from ripasso.film.calibration.camera import Camera
+from ripasso.film.reading.detection.discs import Discs
 from ripasso.film.reading.detection.rack import find_rack, rack_places
-from ripasso.film.reading.detection.resting import Discs
 from ripasso.film.reading.detection.shadows import Pieces, join_shadows
 
 SPEC = table_spec({"preset": "pool_9ft"})

@@ -10,7 +10,7 @@ import numpy as np
 
 from ripasso.film.reading.book import ShotBook
 from ripasso.film.reading.detection.colours import Look
-from ripasso.film.reading.detection.resting import Seen
+from ripasso.film.reading.detection.discs import Seen
 from ripasso.film.reading.detection.scene import State, Thing
 from ripasso.film.reading.identity.matching import mover_of
 from ripasso.film.reading.motion.shots import Left, struck_first

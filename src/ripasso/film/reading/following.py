@@ -13,10 +13,11 @@ from ripasso.core.table import TableSpec
 from ripasso.core.table.places import Place
 from ripasso.film.reading.book import CARRIED, READ, Calm, ShotBook
 from ripasso.film.reading.detection.colours import Look, Palette
+from ripasso.film.reading.detection.discs import Seen
 from ripasso.film.reading.detection.ground import FOLLOWS
 from ripasso.film.reading.detection.picture import WHITE, Bytes
 from ripasso.film.reading.detection.rack import find_rack
-from ripasso.film.reading.detection.resting import Seen, find_resting, without_doubles
+from ripasso.film.reading.detection.resting import find_resting, without_doubles
 from ripasso.film.reading.detection.scene import Scene, State, Thing, View, hidden_by, near_people
 from ripasso.film.reading.explaining import (
     Found,

@@ -12,9 +12,9 @@ from ripasso.core.table.places import Place
 from ripasso.film.calibration.camera import Camera
 from ripasso.film.calibration.views import scaled
 from ripasso.film.errors import NoTable
+from ripasso.film.reading.detection.discs import Discs
 from ripasso.film.reading.detection.ground import Ground, area_of
 from ripasso.film.reading.detection.picture import Bytes
-from ripasso.film.reading.detection.resting import Discs
 from ripasso.film.reading.identity.appearance import Looks
 from ripasso.film.reading.normalising.exposure import lit_alike
 from ripasso.film.reading.normalising.normaliser import Normaliser

@@ -10,8 +10,8 @@ import numpy as np
 from ripasso.core.table import TableSpec
 from ripasso.core.table.layouts import starting_layout
 from ripasso.core.table.places import Place
+from ripasso.film.reading.detection.discs import Discs, Seen, drawn, likeness_of
 from ripasso.film.reading.detection.picture import Bytes
-from ripasso.film.reading.detection.resting import Discs, Seen
 
 #: How far off its spot a rack may stand, and in which steps that is looked for, ball radii.
 OFF_RADII, STEP_RADII = 0.8, 0.1
@@ -47,7 +47,7 @@ def find_rack(other: Bytes, discs: Discs, origin: tuple[int, int], places: Seque
     """
     if not places:
         return []
-    expected = _drawn(other.shape, discs, origin, places)
+    expected = drawn(other.shape, discs, origin, places)
     blob = _blob(other, expected)
     if blob is None:
         return []
@@ -61,31 +61,13 @@ def find_rack(other: Bytes, discs: Discs, origin: tuple[int, int], places: Seque
     for dx in steps:
         for dy in steps:
             moved = [(x + dx, y + dy) for x, y in places]
-            drawn = _drawn(cut.shape, discs, corner, moved)
-            alike = _alike(drawn, _with_shadows(cut.shape, discs, corner, moved), cut)
+            alike = likeness_of(cut, discs, corner, moved)
             alike -= OFF_COUNTS * float(dx * dx + dy * dy) / discs.radius_m**2
             if alike > likeness:
                 best, likeness = (float(dx), float(dy)), alike
     if likeness < ALIKE:
         return []
     return [Seen((x + best[0], y + best[1]), CLEARNESS) for x, y in places]
-
-
-def _drawn(shape: tuple[int, ...], discs: Discs, origin: tuple[int, int], places: Sequence[Place]) -> Bytes:
-    drawn = np.zeros(shape, dtype=np.uint8)
-    for place in places:
-        discs.fill(drawn, place, origin, value=255, grow=0.5)
-    return drawn
-
-
-def _with_shadows(
-    shape: tuple[int, ...], discs: Discs, origin: tuple[int, int], places: Sequence[Place]
-) -> Bytes:
-    """The balls with the shadows at their feet, which may be seen and may not."""
-    drawn = np.zeros(shape, dtype=np.uint8)
-    for place in places:
-        discs.take_out(drawn, place, origin, 255)
-    return drawn
 
 
 def _blob(other: Bytes, expected: Bytes) -> Bytes | None:
@@ -96,10 +78,3 @@ def _blob(other: Bytes, expected: Bytes) -> Bytes | None:
     if not under.any():  # nothing is seen there, or the place is out of the picture
         return None
     return np.asarray((labels == int(np.argmax(under))).astype(np.uint8) * 255)
-
-
-def _alike(balls: Bytes, with_shadows: Bytes, seen: Bytes) -> float:
-    """The area of balls that is seen, by that of the balls and of what is seen beside them, shadows aside."""
-    both = cv2.countNonZero(np.minimum(balls, seen))
-    either = cv2.countNonZero(balls) + cv2.countNonZero(np.where(with_shadows > 0, 0, seen))
-    return float(both) / max(1, either)

@@ -18,9 +18,11 @@ from ripasso.core.table.places import Place
 from ripasso.film.calibration.camera import Camera
 from ripasso.film.calibration.snap import Scene, cloth_about, look_of, outline_of, snap_to_ball
 from ripasso.film.calibration.views import scaled
+from ripasso.film.reading.detection.discs import Discs, Seen
 from ripasso.film.reading.detection.gleams import Lamp
 from ripasso.film.reading.detection.ground import Ground
-from ripasso.film.reading.detection.picture import HALF, Bytes
+from ripasso.film.reading.detection.pack import without_superfluous
+from ripasso.film.reading.detection.picture import Bytes
 
 #: The area of one ball with its shadow, in discs: from, to. Less is no ball, more is a pack or a person.
 ONE_BALL = (0.45, 1.75)
@@ -43,7 +45,6 @@ SHAPE_REACH, SHAPE_STEP, SHAPE_LIKE, SHAPE_CLEARNESS = 0.8, 0.2, 0.5, 0.5
 FILLED = 0.7
 #: A clear outline needs less of it: the shaded side of a ball may be of the cloth's colour.
 CLEAR_EDGE, FILLED_CLEARLY = 0.45, 0.35
-MOST_KNOWN = 4096  # discs that are kept
 #: The weakest look of a ball that was stirred in its place.
 STIRRED_LOOK = 0.15
 #: What the gleam of a lamp counts as a look.
@@ -57,64 +58,6 @@ FAINT = 0.2
 TOUCHING = 2.3
 #: What a covered disc counts beside its look.
 FILL_COUNTS = 1.0
-
-
-@dataclass(frozen=True)
-class Seen:
-    """A ball at rest: its place on the table (metres), and how clearly it is one, 0 to 1.
-
-    `guessed`: only its blob says so, no outline.
-    """
-
-    place: Place
-    clearness: float
-    guessed: bool = False
-
-
-class Discs:
-    """Where balls at places lie in small pictures, as discs."""
-
-    def __init__(self, camera: Camera, radius_m: float, share: float = HALF) -> None:
-        """`camera` is that of the small pictures, `share` their size beside the film's."""
-        self.camera, self.radius_m, self.share = camera, radius_m, share
-        self._known: dict[Place, tuple[float, float, float]] = {}
-
-    def disc(self, place: Place) -> tuple[float, float, float]:
-        """Column, row and radius in pixels."""
-        # Balls at rest are asked for in every frame.
-        known = self._known.get(place)
-        if known is None:
-            if len(self._known) > MOST_KNOWN:
-                self._known.clear()
-            u, v = self.camera.project([[*place, self.radius_m]])[0]
-            known = self._known[place] = (float(u), float(v), self.radius_px(place))
-        return known
-
-    def radius_px(self, place: Place) -> float:
-        """The radius of a ball's disc in pixels."""
-        point = self.camera.rotation @ np.array([*place, self.radius_m]) + self.camera.translation
-        return float(self.camera.focal_px * self.radius_m / max(1e-6, point[2]))
-
-    def place(self, u: float, v: float) -> Place:
-        """The place of a ball whose centre is seen at a pixel."""
-        x, y = self.camera.places([[u, v]], self.radius_m)[0]
-        return float(x), float(y)
-
-    def take_out(self, mask: Bytes, place: Place, origin: tuple[int, int], value: int = 0) -> None:
-        """Paint over a ball and the shadow at its foot."""
-        u, v, radius = self.disc(place)
-        self.fill(mask, place, origin, value=value, grow=1.2)
-        foot = (round((u - origin[0]) * 16), round((v - origin[1] + 0.7 * radius) * 16))
-        axes = (round((1.25 * radius + 1) * 16), round((0.6 * radius + 1) * 16))
-        cv2.ellipse(mask, foot, axes, 0, 0, 360, value, -1, cv2.LINE_8, 4)
-
-    def fill(
-        self, mask: Bytes, place: Place, origin: tuple[int, int], *, value: int, grow: float = 0.0
-    ) -> None:
-        """Paint a ball's disc into a mask whose first pixel is `origin` (column, row)."""
-        u, v, radius = self.disc(place)
-        centre = (round((u - origin[0]) * 16), round((v - origin[1]) * 16))
-        cv2.circle(mask, centre, round((radius + grow) * 16), value, -1, cv2.LINE_8, 4)
 
 
 def find_resting(
@@ -333,7 +276,11 @@ class _Finder:
             found.append(Seen(place, min(1.0, look)))
             self._discs.fill(uncovered, place, self._origin, value=0, grow=0.5)
             scores[np.hypot(*(places - place).T) < CLOSEST * radius] = -np.inf
-        return found if self._covers(blob, found) else []
+        return (
+            without_superfluous(blob.mask, found, self._discs, self._origin)
+            if self._covers(blob, found)
+            else []
+        )
 
     def _is_bare(self, place: Place, found: Sequence[Seen]) -> bool:
         """Whether a disc, without those of the balls found, shows cloth: of its tint, in a shadow or not."""

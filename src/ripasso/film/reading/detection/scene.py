@@ -11,9 +11,10 @@ import numpy.typing as npt
 
 from ripasso.core.table.places import Place
 from ripasso.film.reading.detection.colours import Look
+from ripasso.film.reading.detection.discs import Discs
 from ripasso.film.reading.detection.ground import Ground, difference
 from ripasso.film.reading.detection.picture import WHITE, Bytes, Floats
-from ripasso.film.reading.detection.resting import OVER_RAIL, Discs
+from ripasso.film.reading.detection.resting import OVER_RAIL
 from ripasso.film.reading.detection.shadows import SPECK, Pieces, join_shadows
 from ripasso.film.reading.motion.tracks import Blob
 

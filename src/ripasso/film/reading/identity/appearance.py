@@ -8,8 +8,8 @@ import numpy as np
 
 from ripasso.core.table.places import Place
 from ripasso.film.reading.detection.colours import Look, Vector, ball_look, white_of
+from ripasso.film.reading.detection.discs import Discs
 from ripasso.film.reading.detection.picture import Bytes
-from ripasso.film.reading.detection.resting import Discs
 
 #: A ball this much whiter than the whitest so far is the cue ball.
 WHITER = 1.1

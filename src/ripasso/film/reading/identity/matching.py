@@ -10,7 +10,7 @@ import numpy as np
 from ripasso.core.table import TableSpec
 from ripasso.core.table.places import Place
 from ripasso.film.reading.detection.colours import Look
-from ripasso.film.reading.detection.resting import Seen
+from ripasso.film.reading.detection.discs import Seen
 from ripasso.film.reading.detection.scene import Thing
 from ripasso.film.reading.identity import names
 from ripasso.film.reading.motion.pockets import IN_POCKET_M, pocket_near
