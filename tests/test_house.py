@@ -29,6 +29,7 @@ ROOMS = {
         *("motion", "detection", "normalising", "identity"),
         *(
             "sight",
+            "seen_view",
             "viewpoints",
             "view_in_picture",
             "book",

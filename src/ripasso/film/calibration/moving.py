@@ -12,7 +12,6 @@ from collections.abc import Sequence
 from dataclasses import replace
 from typing import Protocol
 
-import cv2
 import numpy as np
 import numpy.typing as npt
 
@@ -52,7 +51,7 @@ def camera_at(view: StatedView | None, time_s: float) -> Camera | None:
 
 def moved(camera: Camera, motion: Array) -> Camera:
     """A camera after a motion (4,): it turns about itself, so where it stands does not change."""
-    turn = np.asarray(cv2.Rodrigues(np.asarray(motion[:3], dtype=np.float64))[0])
+    turn = _turn(motion[:3])
     return replace(
         camera,
         focal_px=camera.focal_px * float(np.exp(motion[3])),
@@ -73,14 +72,23 @@ def motion_at(rows: Sequence[Row], time_s: float) -> Array:
 
 def rebased(rows: Sequence[Row], time_s: float) -> list[Row]:
     """The same motion beside the camera at another time: there it is none."""
+    import cv2  # heavy; loaded where a view is set
+
     back = motion_at(rows, time_s)
-    undone = np.asarray(cv2.Rodrigues(-back[:3])[0])
+    undone = _turn(-back[:3])
     found: list[Row] = []
     for at, *motion in rows:
-        turn = np.asarray(cv2.Rodrigues(np.array(motion[:3], dtype=np.float64))[0]) @ undone
+        turn = _turn(np.array(motion[:3], dtype=np.float64)) @ undone
         right, down, ahead = (float(value) for value in cv2.Rodrigues(turn)[0].ravel())
         found.append(_row(at, np.array([right, down, ahead, motion[3] - back[3]])))
     return found
+
+
+def _turn(vector: Array) -> Array:
+    """The matrix (3, 3) of a rotation vector, radians."""
+    import cv2  # heavy; loaded where a moving camera is seen
+
+    return np.asarray(cv2.Rodrigues(np.asarray(vector, dtype=np.float64))[0])
 
 
 def kept_rows(times: npt.ArrayLike, motions: npt.ArrayLike, focal_px: float) -> list[Row]:

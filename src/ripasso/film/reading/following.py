@@ -78,7 +78,7 @@ class Follower:
         self._scene = Scene(viewpoint.ground, viewpoint.discs)
         self._tracker = Tracker(spec.ball_radius)
         self._viewpoint, self._spec = viewpoint, spec
-        self._naming, self._most_balls = Naming(palette, balls), len(balls)
+        self._naming = Naming(palette, balls)
         self._keys = 0
         self._rack = 1
         self._moved_s = self._looked_s = -1e9
@@ -191,7 +191,10 @@ class Follower:
         known = [t.place for t in stay if t.place]
         rack = self._set_up if self._first_look else ()
         seen = balls_at_rest(full, view, self._viewpoint, self._spec, known, self._stirred(stay), rack)
-        found = self._standing(time_s, without_doubles(seen, self._room_for(stay), self._spec.ball_radius))
+        found = self._standing(
+            time_s,
+            without_doubles(seen, room_for(self.things, stay, self._naming.most), self._spec.ball_radius),
+        )
         if self._look_soon and self._begun_s is not None and time_s - self._moved_s < ROLLS_OUT_S:
             return []  # a ball rolls out too slowly to be seen to move: the shot is not over
         free = [
@@ -205,7 +208,8 @@ class Follower:
         if is_other and (not is_first_look or self._first_look):
             self._look_anew(full)
         looks = self._viewpoint.looks.of(full, [seen.place for seen in found], known)
-        if self._is_new_rack(found, stay):
+        is_calm = not self._first_look and self._begun_s is None
+        if is_calm and is_new_rack(self.things, found, stay):
             return self._begin_rack(time_s, picture, found, looks)
         pool = [t for t in self.things if t not in stay or t.behind_person]
         same = matched(found, looks, pool, self._led(pool), self._spec)
@@ -236,10 +240,6 @@ class Follower:
         covered = [t for t in resting if t.state is State.COVERED and t not in stay and t not in in_packs]
         return [t.place for t in covered if t.place]
 
-    def _room_for(self, stay: Sequence[Thing]) -> int:
-        """How many more balls the game has than lie there still or are off the table."""
-        return self._most_balls - sum(thing in stay or thing.place is None for thing in self.things)
-
     def _standing(self, time_s: float, found: list[Seen]) -> list[Seen]:
         """Those that have been still for a while; the others ask for another look soon."""
         standing = [
@@ -263,11 +263,6 @@ class Follower:
     def _tracks(self) -> list[Track]:
         return [*self._tracker.ended, *self._tracker.active]
 
-    def _is_new_rack(self, found: Sequence[Seen], stay: Sequence[Thing]) -> bool:
-        missing = sum(t.place is not None for t in self.things if t not in stay)
-        is_calm = not self._first_look and self._begun_s is None
-        return is_calm and len(found) - missing >= NEW_RACK
-
     def _begin_rack(
         self, time_s: float, picture: Bytes, found: Sequence[Seen], looks: Sequence[Look | None]
     ) -> list[ReadShot]:
@@ -283,7 +278,7 @@ class Follower:
             taken_along.looks.extend(thing.looks)
         for seen, look in zip(found, looks, strict=True):
             self._new_thing(picture, time_s, seen, look)
-        self._before = self._layout()
+        self._before = layout_of(self._scene.resting())
         self._tracker.clear()
         self._begun_s = None
         return done
@@ -339,7 +334,7 @@ class Follower:
         if was_struck or self._book.pending is None:
             self._tracker.clear()
         self._begun_s = None
-        self._before = self._layout()
+        self._before = layout_of(self._scene.resting())
         return done
 
     def _gone(self, balls: Sequence[Found], stay: Sequence[Thing], was_struck: bool) -> list[Thing]:
@@ -374,7 +369,7 @@ class Follower:
     def _shot(self, view: View, lefts: Sequence[Left], appeared: Sequence[Thing]) -> list[ReadShot]:
         assert self._begun_s is not None
         cue = next((key for key, name in self.names().items() if name.ball == "cue"), None)
-        before, after = self._before, self._layout()
+        before, after = self._before, layout_of(self._scene.resting())
         came = frozenset(thing.key for thing in appeared)
         calm = Calm(self._rack, cue, self._begun_s, self._moved_s, before, after, came)
 
@@ -383,9 +378,21 @@ class Follower:
 
         return self._book.add(calm, lefts, is_hidden, self.sight.take_share())
 
-    def _layout(self) -> dict[int, tuple[Place, float]]:
-        """The places of the balls, and how sure each is."""
-        return {t.key: (t.place, _sure(t)) for t in self._scene.resting() if t.place is not None}
+
+def is_new_rack(things: Sequence[Thing], found: Sequence[Seen], stay: Sequence[Thing]) -> bool:
+    """Whether so many balls came to the table that nobody put them down one by one."""
+    missing = sum(t.place is not None for t in things if t not in stay)
+    return len(found) - missing >= NEW_RACK
+
+
+def room_for(things: Sequence[Thing], stay: Sequence[Thing], most: int) -> int:
+    """How many of the game's `most` balls may lie elsewhere than those that stay and are off the table."""
+    return most - sum(thing in stay or thing.place is None for thing in things)
+
+
+def layout_of(resting: Sequence[Thing]) -> dict[int, tuple[Place, float]]:
+    """The places of balls at rest, and how sure each is."""
+    return {t.key: (t.place, _sure(t)) for t in resting if t.place is not None}
 
 
 def _sure(thing: Thing) -> float:

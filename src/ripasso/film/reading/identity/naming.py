@@ -22,6 +22,11 @@ class Naming:
         self._said: dict[int, str] = {}
         self._learned: dict[int, list[Look]] = {}
 
+    @property
+    def most(self) -> int:
+        """How many balls the game has."""
+        return len(self._balls)
+
     def named(self, things: Sequence[Thing]) -> dict[int, names.Named]:
         """The names of the things of a rack, as far as they are known now."""
         return names.named(things, self._palette, self._balls, self._said)
