@@ -1,17 +1,20 @@
 """A lens that bends the picture is found from the table itself, and a view that nobody has is refused."""
 
 import unittest
+from dataclasses import replace
 from functools import cache
 
 import cv2
 import numpy as np
 
 from ripasso.core.table import table_spec
+from ripasso.core.table.known_points import nose_height
 from ripasso.demo.filming.camera import SimulatedCamera
 from ripasso.demo.filming.rooms import CAMERAS, ROOMS
 from ripasso.film.calibration.camera import Camera
+from ripasso.film.calibration.camera_fit import fit_view
 from ripasso.film.reading.detection.picture import HALF
-from ripasso.film.reading.detection.table import NoTable, find_table
+from ripasso.film.reading.detection.table import FoundTable, NoTable, find_table, with_lens
 
 SPEC = table_spec({"preset": "pool_9ft"})
 SIZE = (1280, 720)
@@ -81,6 +84,31 @@ class Lens(unittest.TestCase):
             self.assertAlmostEqual(
                 found.camera.focal_px / HALF, camera.focal_px, delta=0.03 * camera.focal_px
             )
+
+    def from_corners(self, camera):
+        """The view of the small picture that somebody sets by the four corners of the noses."""
+        heights = [(x, y, nose_height(SPEC)) for x in (0.0, SPEC.length) for y in (0.0, SPEC.width)]
+        seen = (camera.project(heights) + 0.5) * HALF - 0.5
+        return fit_view(heights, seen.round(), (SIZE[0] // 2, SIZE[1] // 2)).camera
+
+    def test_a_view_of_four_corners_gets_the_lens_that_the_cloth_shows(self):
+        picture, camera = self.seen_by("side", -0.3, 0.08)
+        known = self.from_corners(camera)
+        self.assertEqual(known.k1, 0.0)
+        found = with_lens(half(picture), known, SPEC)
+        self.assertLess(found.k1, -0.1)
+        off = [self.off_mm(FoundTable(one, 1.0, 0.0), camera) for one in (known, found)]
+        self.assertLess(off[1], 0.6 * off[0])
+
+    def test_a_set_view_stays_where_nothing_speaks_against_it(self):
+        picture, camera = self.seen_by("side", 0.0)
+        known = self.from_corners(camera)
+        self.assertIs(with_lens(half(picture), known, SPEC), known)
+        bent, camera = self.seen_by("side", -0.3, 0.08)
+        elsewhere = replace(self.from_corners(camera), centre=(260.0, 150.0))
+        for one in (elsewhere, replace(known, k1=-0.05)):
+            self.assertIs(with_lens(half(bent), one, SPEC), one)
+        self.assertIs(with_lens(np.full_like(half(bent), 128), known, SPEC), known)
 
     def test_what_is_no_table_is_refused_with_a_sentence(self):
         round_cloth = np.full((*SIZE[::-1], 3), 90, np.uint8)

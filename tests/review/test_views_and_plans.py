@@ -10,7 +10,16 @@ from hypothesis import strategies as st
 from ripasso.core.table import table_spec
 from ripasso.film.calibration.views import camera_of, scaled
 from ripasso.review.document.edits import RefusedEdit
-from ripasso.review.recordings.views import copy_view, forget_view, recording_of, set_view, view_at
+from ripasso.review.recordings.views import (
+    copy_view,
+    first_view,
+    follow_camera,
+    forget_view,
+    recording_of,
+    set_camera,
+    set_view,
+    view_at,
+)
 from ripasso.review.table.planning import (
     at_cushion,
     circle_zone,
@@ -63,6 +72,43 @@ class Views(unittest.TestCase):
         self.assertIsNone(self.at(4.0))
         self.document.undo()
         self.assertEqual(self.at(4.0), source)
+
+    def run_command(self, command):
+        return command is not None and self.document.run(command)
+
+    def test_what_a_reading_finds_goes_into_the_views_that_are_there(self):
+        now = self.document.session
+        self.assertTrue(self.run_command(first_view(now("test"), "one", {"focal_px": 1})))
+        self.assertIsNone(first_view(now("test"), "one", {"focal_px": 2}), "there is one")
+        self.assertIsNone(first_view(now("test"), "three", {"focal_px": 2}), "there is no such film")
+        self.assertTrue(self.run_command(set_camera(now("test"), "one", 5.0, {"focal_px": 3})))
+        self.assertEqual(self.at(0.0).camera, {"focal_px": 3})
+        self.assertIsNone(set_camera(now("test"), "two", 5.0, {"focal_px": 3}), "it has no view")
+
+    def test_the_camera_is_followed_and_a_later_reading_goes_on(self):
+        now = self.document.session
+        self.add(camera={"focal_px": 1})
+        self.add(**{"from": 30.0, "camera": {"focal_px": 2}})
+
+        def followed(start_s, *seen):
+            return self.run_command(follow_camera(now("test"), "one", start_s, seen))
+
+        one, two, three = ([t, 0.1, 0.0, 0.0, 0.0] for t in (1.0, 2.0, 3.0))
+        first = {"camera": {}, "at": 0.0, "motion": [one, two]}
+        cut = {"camera": {}, "from": 30.0, "at": 31.0, "motion": [[31.0, 0, 0.2, 0, 0]]}
+        self.assertTrue(followed(0.0, first, cut))
+        self.assertEqual([row[0] for row in self.at(0.0).motion], [1.0, 2.0])
+        self.assertEqual((self.at(40.0).at, self.at(40.0).motion[0][2]), (31.0, 0.2))
+        # A reading that goes on keeps what was seen before it, and counts from the same frame.
+        self.assertTrue(followed(1.5, {**first, "motion": [two, three]}))
+        self.assertEqual([row[0] for row in self.at(0.0).motion], [1.0, 2.0, 3.0])
+        self.assertFalse(followed(0.0, {**first, "at": 9.0}), "the view was set anew, on another frame")
+        self.assertFalse(followed(0.0, {"camera": {}}), "it stands still")
+        self.document.undo()
+        self.assertEqual([row[0] for row in self.at(0.0).motion], [1.0, 2.0])
+        # Of another film it is another motion.
+        self.document.run(copy_view(now("test"), "two", self.at(0.0)))
+        self.assertIsNone(self.at(0.0, "two").motion)
 
     def test_an_unknown_recording_is_refused(self):
         with self.assertRaises(RefusedEdit):
