@@ -1,6 +1,7 @@
 """The window's services: one door to background work, one place for messages, remembered choices."""
 
 import json
+import os
 import shutil
 import sys
 import tempfile
@@ -9,7 +10,7 @@ import unittest
 from pathlib import Path
 
 from ripasso.ui.actions import ActionRegistry, ActionSpec
-from ripasso.ui.services.background import Background
+from ripasso.ui.services.background import GIVES_WAY, Background
 from ripasso.ui.services.messages import Messages
 from ripasso.ui.services.settings import SETTINGS, Settings
 from tests.windows import destroy, wait_until
@@ -43,6 +44,29 @@ class BackgroundWork(unittest.TestCase):
         self.assertIsNot(threads[0], threading.main_thread())
         self.assertIs(threads[1], threading.main_thread())
         self.assertFalse(self.background.busy)
+
+    def test_work_of_minutes_gives_way_and_holds_no_short_work_up(self):
+        begun, end, answers = threading.Event(), threading.Event(), []
+        own = os.getpriority(os.PRIO_PROCESS, threading.get_native_id())
+
+        def work():
+            begun.set()
+            end.wait(20)
+            return os.getpriority(os.PRIO_PROCESS, threading.get_native_id())
+
+        for _ in range(2):
+            self.background.run(work, answers.append, takes_minutes=True)
+        self.assertTrue(begun.wait(20))
+        short = []
+        for _ in range(4):
+            self.background.run(
+                lambda: os.getpriority(os.PRIO_PROCESS, threading.get_native_id()), short.append
+            )
+        wait_until(lambda: len(short) == 4)
+        self.assertEqual((set(short), answers), ({own}, []))
+        end.set()
+        wait_until(lambda: len(answers) == 2)
+        self.assertEqual(set(answers), {min(19, max(own, GIVES_WAY))})
 
     def test_an_error_is_said_or_goes_to_its_caller(self):
         def fail():

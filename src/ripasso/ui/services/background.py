@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import logging
+import os
+import threading
 from collections.abc import Callable
 from contextlib import suppress
 from threading import Event
@@ -23,12 +25,26 @@ class _Signals(QObject):
     failed = pyqtSignal(int, object)
 
 
+#: How much work of minutes gives way to everything else (the system's niceness).
+GIVES_WAY = 10
+
+
+def _give_way() -> None:
+    """The thread that asks, and those it begins, come after all others where the system can do that."""
+    with suppress(OSError, AttributeError):
+        os.setpriority(os.PRIO_PROCESS, threading.get_native_id(), GIVES_WAY)
+
+
 class _Task(QRunnable):
-    def __init__(self, number: int, work: Callable[[], Any], signals: _Signals) -> None:
+    def __init__(
+        self, number: int, work: Callable[[], Any], signals: _Signals, *, gives_way: bool = False
+    ) -> None:
         super().__init__()
-        self._number, self._work, self._signals = number, work, signals
+        self._number, self._work, self._signals, self._gives_way = number, work, signals, gives_way
 
     def run(self) -> None:
+        if self._gives_way:
+            _give_way()
         try:
             answer = self._work()
         except Exception as error:  # noqa: BLE001  (every error of the work goes back to its caller)
@@ -43,12 +59,17 @@ class _Task(QRunnable):
 
 
 class Background:
-    """Runs work in a small pool of threads. Inputs must be copied or frozen by the caller."""
+    """Runs work in a small pool of threads. Inputs must be copied or frozen by the caller.
+
+    Work of minutes has a thread of its own that gives way to all others: short work never waits for it.
+    """
 
     def __init__(self, messages: Messages, threads: int = 2) -> None:
         self._messages = messages
         self._pool = QThreadPool()
         self._pool.setMaxThreadCount(threads)
+        self._long_pool = QThreadPool()
+        self._long_pool.setMaxThreadCount(1)
         self._signals = _Signals()
         self._signals.done.connect(self._finish)
         self._signals.failed.connect(self._fail)
@@ -61,6 +82,8 @@ class Background:
         work: Callable[[], T],
         then: Callable[[T], None],
         failed: Callable[[Exception], None] | None = None,
+        *,
+        takes_minutes: bool = False,
     ) -> int:
         """Call `work` in a thread, then `then` with its answer here. Returns the request's number.
 
@@ -68,7 +91,8 @@ class Background:
         """
         self._last += 1
         self._waiting[self._last] = (then, failed)
-        self._pool.start(_Task(self._last, work, self._signals))
+        pool = self._long_pool if takes_minutes else self._pool
+        pool.start(_Task(self._last, work, self._signals, gives_way=takes_minutes))
         return self._last
 
     def forget(self, number: int) -> None:
@@ -96,6 +120,7 @@ class Background:
             stop.set()
         self._waiting.clear()
         self._pool.waitForDone(5000)
+        self._long_pool.waitForDone(5000)
 
     def _finish(self, number: int, answer: object) -> None:
         callbacks = self._waiting.pop(number, None)

@@ -178,7 +178,12 @@ class ReadingQueue:
         self.current = run
         run.stop.clear()
         run.began_at, run.began_s = monotonic(), run.read_to_s
-        self._background.run(partial(self._read, run), partial(self._over, run), partial(self._not_read, run))
+        self._background.run(
+            partial(self._read, run),
+            partial(self._over, run),
+            partial(self._not_read, run),
+            takes_minutes=True,
+        )
 
     # In the background
 
