@@ -1,11 +1,16 @@
 """Help in the window: the guide with its pictures and search, every action found by its words and done."""
 
+import ast
 import re
+from pathlib import Path
+from typing import ClassVar
 from unittest.mock import patch
 
 from PyQt6.QtCore import QUrl
 from PyQt6.QtGui import QTextDocument
+from PyQt6.QtWidgets import QToolButton
 
+from ripasso import ui
 from ripasso.ui import app as app_module
 from ripasso.ui import pages as pages_module
 from ripasso.ui.actions import shown_key
@@ -53,6 +58,53 @@ class Guide(WindowCase):
             self.assertEqual(guide.told.text(), "", name)
         self.assertFalse(guide.show_document("nothing.md"))
         self.assertEqual(guide.told.text(), "nothing.md is not there.")
+
+
+class Places(WindowCase):
+    """Every dialog leads to its place in the guide."""
+
+    #: Help itself, and the line of actions, which is left by a key.
+    WITHOUT: ClassVar = {"KeySheet", "ActionFinder", "GuidedDialog", "GuideDialog"}
+
+    def test_every_dialog_has_a_place_that_the_guide_holds(self):
+        source = Path(ui.__file__).parent
+        plain, places = set(), {}
+        for path in source.rglob("*.py"):
+            for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
+                bases = {base.id for base in getattr(node, "bases", ()) if isinstance(base, ast.Name)}
+                if "QDialog" in bases:
+                    plain.add(node.name)
+                if "GuidedDialog" in bases:
+                    named = [s for s in node.body if isinstance(s, ast.Assign) and s.targets[0].id == "place"]
+                    places[node.name] = named[0].value.value if named else ""
+        self.assertEqual(plain, self.WITHOUT)
+        self.assertGreater(len(places), 20)
+        guide = GuideView()
+        for name, place in places.items():
+            with self.subTest(name):
+                self.assertTrue(place and guide.show_place(place))
+                self.assertEqual(guide.text.textCursor().selectedText(), place)
+        self.assertFalse(guide.show_place("bananas"))
+
+    def test_the_question_mark_and_its_key(self):
+        seen = []
+
+        def read(guide):
+            seen.append((guide.windowTitle(), guide.guide.text.textCursor().selectedText()))
+            press("Esc")
+
+        def ask(dialog):
+            in_dialog(read)
+            press("F1")
+            mark = dialog.findChild(QToolButton, "ask_guide")
+            self.assertTrue(mark.isVisible() and mark.accessibleName())
+            in_dialog(read)
+            mark.click()
+            press("Esc")
+
+        in_dialog(ask)
+        press("Ctrl+,")
+        self.assertEqual(seen, [("Guide", "Choose words, colours, keys")] * 2)
 
 
 class Finder(WindowCase):

@@ -6,7 +6,6 @@ from datetime import date
 from pathlib import Path
 
 from PyQt6.QtWidgets import (
-    QDialog,
     QLabel,
     QListWidget,
     QListWidgetItem,
@@ -22,6 +21,7 @@ from ripasso.store.errors import LibraryError
 from ripasso.store.file.backups import Backup, backups_of, restore
 from ripasso.store.recovering import recover
 from ripasso.store.session_list import session_lines
+from ripasso.ui.help.guided_dialog import GuidedDialog
 from ripasso.ui.widgets.basics import choose_file, label, question_box, run_dialog, save_or_cancel
 
 MEGABYTE = 1_000_000
@@ -80,8 +80,10 @@ def stays_for(parent: QWidget, note: str, reason: str) -> bool:
     return question.clickedButton() is stay
 
 
-class BackupsDialog(QDialog):
+class BackupsDialog(GuidedDialog):
     """The backups of a library; `chosen` is the one to go back to."""
+
+    place = "lists the copies of seven days"
 
     def __init__(self, library: Path, parent: QWidget | None = None) -> None:
         super().__init__(parent)

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from PyQt6.QtWidgets import QComboBox, QDialog, QFormLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QComboBox, QFormLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from ripasso.review.language.localization import set_tradition
+from ripasso.ui.help.guided_dialog import GuidedDialog
 from ripasso.ui.services.settings import Settings
 from ripasso.ui.widgets.basics import label, save_or_cancel
 from ripasso.ui.workspace import Workspace
@@ -25,8 +26,10 @@ def choose(workspace: Workspace) -> None:
     workspace.theme.scale = settings.get("text_scale")
 
 
-class SettingsDialog(QDialog):
+class SettingsDialog(GuidedDialog):
     """Keeps the choices in the settings; `wants_backups` when the way to the backups was taken."""
+
+    place = "Choose words, colours, keys"
 
     def __init__(self, settings: Settings, backups_key: str, parent: QWidget | None = None) -> None:
         super().__init__(parent)

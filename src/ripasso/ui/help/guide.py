@@ -115,6 +115,18 @@ class GuideView(QWidget):
                 return
             block = block.next()
 
+    def show_place(self, words: str) -> bool:
+        """The paragraph of the guide that holds some words, at the top; False where none does."""
+        self.text.moveCursor(QTextCursor.MoveOperation.Start)
+        if not self.text.find(words):
+            return False
+        found = self.text.textCursor()
+        self.text.moveCursor(QTextCursor.MoveOperation.End)  # so that the place comes to the top
+        self.text.setTextCursor(QTextCursor(found.block()))
+        self.text.ensureCursorVisible()
+        self.text.setTextCursor(found)
+        return True
+
     def _find_first(self) -> None:
         self.text.moveCursor(QTextCursor.MoveOperation.Start)
         self.find_next()

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 
-from PyQt6.QtWidgets import QComboBox, QDialog, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QComboBox, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
 
 from ripasso.review.document.command import LIBRARY
 from ripasso.review.document.document import Step
 from ripasso.review.language.translation import tr
+from ripasso.ui.help.guided_dialog import GuidedDialog
 from ripasso.ui.widgets.basics import label, save_or_cancel
 
 ALL = "all sessions"
@@ -16,8 +17,10 @@ BEGIN = "before every change"
 HELP = "What stands above the chosen line is undone, what was undone below it is done again. Nothing is lost."
 
 
-class HistoryDialog(QDialog):
+class HistoryDialog(GuidedDialog):
     """`steps` is how many changes shall hold, None until one was chosen."""
+
+    place = "lists every change of this window"
 
     def __init__(self, history: Sequence[Step], titles: Mapping[str, str], parent: QWidget) -> None:
         super().__init__(parent)

@@ -6,7 +6,6 @@ from collections.abc import Sequence
 
 from PyQt6.QtWidgets import (
     QComboBox,
-    QDialog,
     QFormLayout,
     QLineEdit,
     QPlainTextEdit,
@@ -20,13 +19,16 @@ from ripasso.review.practice.exercises import ATTEMPTS, MINUTES, SHARE
 from ripasso.review.practice.words import KINDS
 from ripasso.review.record.kept_layout import KeptLayout
 from ripasso.review.record.practice import Exercise
+from ripasso.ui.help.guided_dialog import GuidedDialog
 from ripasso.ui.widgets.basics import label, save_or_cancel
 
 CARE_KINDS = "A ladder has a line for each rung, a decision one for each of its two ways."
 
 
-class ExerciseDialog(QDialog):
+class ExerciseDialog(GuidedDialog):
     """`values()` is what was asked for; `player()` whose it is (only asked for a new one)."""
+
+    place = "makes the shot in hand an exercise"
 
     def __init__(
         self,

@@ -5,10 +5,11 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QDialog, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from ripasso.core.practice.weak_spots import WeakSpot
 from ripasso.review.practice.weak_spot_words import reason_words, spot_words
+from ripasso.ui.help.guided_dialog import GuidedDialog
 from ripasso.ui.theme import Theme
 from ripasso.ui.widgets.basics import label
 from ripasso.ui.widgets.lines import LinesModel, lines_view
@@ -21,8 +22,10 @@ ABOUT = (
 NONE = "Nothing is told from chance yet: it takes measured pots, position with a plan, or weighed choices."
 
 
-class WeakSpotsDialog(QDialog):
+class WeakSpotsDialog(GuidedDialog):
     """`chosen` is the weak spot that becomes an exercise; `played` brings the one whose shots are wanted."""
+
+    place = "Weak spots."
 
     played = pyqtSignal(int)
 

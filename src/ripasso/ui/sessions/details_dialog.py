@@ -5,7 +5,6 @@ from __future__ import annotations
 from datetime import date
 
 from PyQt6.QtWidgets import (
-    QDialog,
     QFormLayout,
     QLineEdit,
     QSpinBox,
@@ -17,14 +16,17 @@ from ripasso.core.json_data import JsonObject
 from ripasso.review.document.edits import REMOVE, Path
 from ripasso.review.document.snapshot import Snapshot
 from ripasso.review.record.model import serialize
+from ripasso.ui.help.guided_dialog import GuidedDialog
 from ripasso.ui.widgets.basics import label, save_or_cancel
 
 #: Rules that a number ends, by game; every other game is a race to racks.
 TARGET_OF = {"straight_pool": "target_points", "rotation": "target_points"}
 
 
-class DetailsDialog(QDialog):
+class DetailsDialog(GuidedDialog):
     """`values()` are what was changed, by their paths in the session."""
+
+    place = "what is agreed on in it"
 
     def __init__(self, snapshot: Snapshot, parent: QWidget | None = None) -> None:
         super().__init__(parent)

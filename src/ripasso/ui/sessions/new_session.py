@@ -12,7 +12,6 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import (
     QCheckBox,
     QComboBox,
-    QDialog,
     QFormLayout,
     QHBoxLayout,
     QLineEdit,
@@ -28,6 +27,7 @@ from ripasso.core.table import PRESETS
 from ripasso.film import fingerprint, known_index
 from ripasso.review.language.vocabulary import sentence, word
 from ripasso.review.record.model import FORMAT, VERSION, Recording, Session
+from ripasso.ui.help.guided_dialog import GuidedDialog
 from ripasso.ui.services.background import Background
 from ripasso.ui.services.film_files import FILM_SUFFIXES, recent_films, remember_film
 from ripasso.ui.services.settings import Settings
@@ -55,11 +55,13 @@ def recording_of(path: Path) -> Recording:
     return Recording.model_validate(data)
 
 
-class NewSessionDialog(QDialog):
+class NewSessionDialog(GuidedDialog):
     """Asks for a session; `session()` is what was asked for. The last choices are the default.
 
     `met` holds the players of earlier sessions, the latest first.
     """
+
+    place = "begins a session"
 
     def __init__(
         self,

@@ -9,7 +9,6 @@ from typing import TYPE_CHECKING
 
 from PyQt6.QtWidgets import (
     QComboBox,
-    QDialog,
     QFormLayout,
     QHBoxLayout,
     QLineEdit,
@@ -19,6 +18,7 @@ from PyQt6.QtWidgets import (
 )
 
 from ripasso.review.record.report import DIAGRAM_WORDS, ReportPage, ReportShot
+from ripasso.ui.help.guided_dialog import GuidedDialog
 from ripasso.ui.widgets.basics import choose_file, label, save_or_cancel
 
 if TYPE_CHECKING:
@@ -40,8 +40,10 @@ class Offered:
     shots: Sequence[ReportShot]
 
 
-class ClipDialog(QDialog):
+class ClipDialog(GuidedDialog):
     """Return writes what is proposed; every choice is remembered for the next time."""
+
+    place = "writes a film at once"
 
     def __init__(
         self, parent: QWidget, offered: Sequence[Offered], folder: Path, way: str, diagram: str

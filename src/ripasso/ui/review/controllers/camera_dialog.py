@@ -10,7 +10,6 @@ from PyQt6.QtGui import QKeyEvent, QPixmap
 from PyQt6.QtWidgets import (
     QCheckBox,
     QComboBox,
-    QDialog,
     QHBoxLayout,
     QLabel,
     QListWidget,
@@ -30,6 +29,7 @@ from ripasso.review.language.vocabulary import clock, count
 from ripasso.review.record.model import Recording, serialize
 from ripasso.review.record.parts import View
 from ripasso.review.recordings.views import copy_view, forget_view, set_view, view_at
+from ripasso.ui.help.guided_dialog import GuidedDialog
 from ripasso.ui.painting import picture_of
 from ripasso.ui.review.film.film_view import FilmView, Glass
 from ripasso.ui.review.film.view_state import CIRCLES_ENLARGED, FEWEST, ViewState
@@ -59,8 +59,10 @@ def open_camera_dialog(context: ReviewContext) -> CameraDialog | None:
     return CameraDialog(context, recording, picture)
 
 
-class CameraDialog(QDialog):
+class CameraDialog(GuidedDialog):
     """One frame, the points to be clicked beside it, and how well the camera fits."""
+
+    place = "The camera."
 
     def __init__(self, context: ReviewContext, recording: Recording, picture: Picture) -> None:
         super().__init__(context.window)

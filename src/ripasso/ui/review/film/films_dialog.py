@@ -6,13 +6,14 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from pathlib import Path
 
-from PyQt6.QtWidgets import QDialog, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from ripasso.review.document.command import Command
 from ripasso.review.document.snapshot import Snapshot
 from ripasso.review.entry.marking import Moment
 from ripasso.review.language.vocabulary import clock, count
 from ripasso.review.recordings.films import FilmLine, film_lines, remove_film, set_same_time
+from ripasso.ui.help.guided_dialog import GuidedDialog
 from ripasso.ui.theme import Theme
 from ripasso.ui.widgets.basics import label, set_property
 from ripasso.ui.widgets.lines import LinesModel, lines_view
@@ -32,8 +33,10 @@ class FilmTools:
     add: Callable[[], None]
 
 
-class FilmsDialog(QDialog):
+class FilmsDialog(GuidedDialog):
     """Closes when a film is to be shown, or one is to be added."""
+
+    place = "lists the films of a session"
 
     def __init__(self, theme: Theme, tools: FilmTools, parent: QWidget | None = None) -> None:
         super().__init__(parent)

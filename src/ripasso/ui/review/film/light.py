@@ -9,8 +9,9 @@ from typing import Any
 import numpy as np
 import numpy.typing as npt
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QDialog, QFormLayout, QPushButton, QSlider, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QFormLayout, QPushButton, QSlider, QVBoxLayout, QWidget
 
+from ripasso.ui.help.guided_dialog import GuidedDialog
 from ripasso.ui.widgets.basics import label
 
 MIDDLE, MOST = 127.5, 100
@@ -37,8 +38,10 @@ class Light:
         return pixels if self == Light() else np.ascontiguousarray(self.table[pixels])
 
 
-class LightDialog(QDialog):
+class LightDialog(GuidedDialog):
     """Two sliders; `changed` is called with each light that is tried. Cancel brings the first one back."""
+
+    place = "brightness and contrast"
 
     def __init__(self, light: Light, changed: Callable[[Light], None], parent: QWidget) -> None:
         super().__init__(parent)

@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent
-from PyQt6.QtWidgets import QDialog, QGridLayout, QListWidget, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QGridLayout, QListWidget, QPushButton, QVBoxLayout, QWidget
 
 from ripasso.review.language.vocabulary import clock, rack_word, sentence, word
 from ripasso.review.recordings.film_parts import SAYINGS, StretchLine, accept_stretch, line_words, stretches
+from ripasso.ui.help.guided_dialog import GuidedDialog
 from ripasso.ui.review.state.review_controller import ReviewController
 from ripasso.ui.theme import Theme
 from ripasso.ui.widgets.basics import label
@@ -24,8 +25,10 @@ class _Lines(QListWidget):
             event.ignore()
 
 
-class StretchDialog(QDialog):
+class StretchDialog(GuidedDialog):
     """`start_s` is None when nothing was begun: then only the list is there, to look at and to prune."""
+
+    place = "take a stretch of film"
 
     def __init__(
         self,

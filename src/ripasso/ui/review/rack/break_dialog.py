@@ -4,18 +4,21 @@ from __future__ import annotations
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent
-from PyQt6.QtWidgets import QDialog, QGridLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QGridLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from ripasso.core.table import table_spec
 from ripasso.review.entry.break_sheet import digit_of, measured_values, places_words, sheet_for, value_of
 from ripasso.review.language.vocabulary import sentence, word
+from ripasso.ui.help.guided_dialog import GuidedDialog
 from ripasso.ui.review.state.review_controller import ReviewController
 from ripasso.ui.theme import Theme
 from ripasso.ui.widgets.basics import label
 
 
-class BreakDialog(QDialog):
+class BreakDialog(GuidedDialog):
     """Shows the lines of the shot in hand; digits go through their values."""
+
+    place = "opens the break sheet"
 
     def __init__(
         self,

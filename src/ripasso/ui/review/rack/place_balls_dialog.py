@@ -8,7 +8,6 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import (
     QButtonGroup,
-    QDialog,
     QGridLayout,
     QPushButton,
     QVBoxLayout,
@@ -20,6 +19,7 @@ from ripasso.core.table.places import Place
 from ripasso.core.table.placing import ImpossiblePlace, settle
 from ripasso.drawing import TableScene
 from ripasso.review.language.vocabulary import ball_word
+from ripasso.ui.help.guided_dialog import GuidedDialog
 from ripasso.ui.theme import Theme
 from ripasso.ui.widgets.basics import label, save_or_cancel, set_property
 from ripasso.ui.widgets.pointer_handler import ClickHandler
@@ -28,8 +28,10 @@ from ripasso.ui.widgets.table_view import TableView
 COLUMNS = 12
 
 
-class PlaceBallsDialog(QDialog):
+class PlaceBallsDialog(GuidedDialog):
     """`placed` are the balls with their places, in metres."""
+
+    place = "asks how the next rack begins"
 
     def __init__(
         self,

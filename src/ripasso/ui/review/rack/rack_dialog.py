@@ -9,7 +9,6 @@ from collections.abc import Mapping, Sequence
 
 from PyQt6.QtWidgets import (
     QCheckBox,
-    QDialog,
     QHBoxLayout,
     QLineEdit,
     QPushButton,
@@ -32,6 +31,7 @@ from ripasso.review.measuring.errors import rack_errors
 from ripasso.review.measuring.measuring import core_zone
 from ripasso.review.present.rack_sheet import RackSheet, fault_words, rack_sheet
 from ripasso.review.record.model import RackPlan
+from ripasso.ui.help.guided_dialog import GuidedDialog
 from ripasso.ui.review.rack.plans_grid import PlansGrid
 from ripasso.ui.review.state.review_controller import ReviewController
 from ripasso.ui.theme import Theme
@@ -39,8 +39,10 @@ from ripasso.ui.widgets.basics import label, scrolling, set_property
 from ripasso.ui.widgets.table_view import TableView
 
 
-class RackDialog(QDialog):
+class RackDialog(GuidedDialog):
     """Works on the rack of the shot in hand; every Return is one step of undo."""
+
+    place = "The rack sheet."
 
     def __init__(
         self,

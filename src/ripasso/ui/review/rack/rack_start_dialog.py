@@ -6,7 +6,6 @@ from collections.abc import Callable, Mapping, Sequence
 
 from PyQt6.QtWidgets import (
     QComboBox,
-    QDialog,
     QFormLayout,
     QLineEdit,
     QPushButton,
@@ -25,6 +24,7 @@ from ripasso.review.entry.rack_words import parse_stated, with_player
 from ripasso.review.language.parsing import NotAWord
 from ripasso.review.language.vocabulary import ball_word, count, intent_word, rack_word, sentence
 from ripasso.review.present.describing import player_name
+from ripasso.ui.help.guided_dialog import GuidedDialog
 from ripasso.ui.review.rack.place_balls_dialog import PlaceBallsDialog
 from ripasso.ui.theme import Theme
 from ripasso.ui.widgets.basics import label, run_dialog, save_or_cancel, set_property
@@ -37,11 +37,13 @@ RACK_POINTS = ("snooker", "rotation")
 Layout = Mapping[str, Sequence[float]]
 
 
-class RackStartDialog(QDialog):
+class RackStartDialog(GuidedDialog):
     """`start()` is what was said; `begin` takes it and says whether it could be done.
 
     `layout` are the balls of the shot in hand, which the rack may begin with.
     """
+
+    place = "asks how the next rack begins"
 
     def __init__(
         self,

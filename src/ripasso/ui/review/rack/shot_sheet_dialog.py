@@ -6,20 +6,23 @@ from pathlib import Path
 
 from PyQt6.QtCore import QMimeData, Qt
 from PyQt6.QtGui import QGuiApplication, QImage, QPixmap
-from PyQt6.QtWidgets import QDialog, QFileDialog, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from ripasso.drawing.primitives import Drawing
 from ripasso.report.shot_sheet import COLUMNS
 from ripasso.review.document.snapshot import RackRow, Snapshot
 from ripasso.review.language.vocabulary import rack_word, sentence
+from ripasso.ui.help.guided_dialog import GuidedDialog
 from ripasso.ui.review.state.selection import Say
 from ripasso.ui.sheet_picture import WIDTH_PX, sheet_image, sheet_svg
 from ripasso.ui.theme import Theme
 from ripasso.ui.widgets.basics import label, scrolling
 
 
-class ShotSheetDialog(QDialog):
+class ShotSheetDialog(GuidedDialog):
     """The sheet of the rack in hand, on paper whatever the colours of the screen."""
+
+    place = "is the sheet of shots"
 
     def __init__(
         self, theme: Theme, of: tuple[Snapshot, RackRow], drawing: Drawing, say: Say, parent: QWidget | None

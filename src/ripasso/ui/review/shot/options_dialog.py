@@ -5,7 +5,6 @@ from __future__ import annotations
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent, QPixmap
 from PyQt6.QtWidgets import (
-    QDialog,
     QHBoxLayout,
     QHeaderView,
     QLabel,
@@ -29,6 +28,7 @@ from ripasso.review.entry.options import (
 )
 from ripasso.review.language.localization import tradition
 from ripasso.review.record.proposals import without_proposals
+from ripasso.ui.help.guided_dialog import GuidedDialog
 from ripasso.ui.review.shot.options_picture import ACROSS, options_drawing
 from ripasso.ui.review.state.review_controller import ReviewController
 from ripasso.ui.review.table.tool_controller import ToolController
@@ -40,8 +40,10 @@ from ripasso.ui.widgets.plain_table import header_of
 COLUMNS = ("Option", "Chance", "Leave", "Both", "")
 
 
-class OptionsDialog(QDialog):
+class OptionsDialog(GuidedDialog):
     """Every change is stored at once, one step of undo each."""
+
+    place = "keeps what is said and drawn of the shot now as one option"
 
     def __init__(
         self,

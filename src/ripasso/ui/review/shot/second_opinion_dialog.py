@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeySequence, QShortcut
-from PyQt6.QtWidgets import QDialog, QHBoxLayout, QLineEdit, QListWidget, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QListWidget, QVBoxLayout, QWidget
 
 from ripasso.review.document.edits import Path
 from ripasso.review.entry.second_opinion import (
@@ -20,13 +20,16 @@ from ripasso.review.entry.tagging import Context, NotUnderstood
 from ripasso.review.language.parsing import NotAWord, parse
 from ripasso.review.present.describing import shot_title
 from ripasso.review.record.proposals import without_proposals
+from ripasso.ui.help.guided_dialog import GuidedDialog
 from ripasso.ui.review.state.review_controller import ReviewController
 from ripasso.ui.theme import Theme
 from ripasso.ui.widgets.basics import label, set_property
 
 
-class SecondDialog(QDialog):
+class SecondDialog(GuidedDialog):
     """Works on the shot in hand; every Return is one step of undo, Delete takes the chosen comment away."""
+
+    place = "Comments and a second reviewer."
 
     def __init__(
         self, theme: Theme, controller: ReviewController, reviewer: str = "", parent: QWidget | None = None

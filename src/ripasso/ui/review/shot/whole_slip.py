@@ -7,7 +7,6 @@ from __future__ import annotations
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import (
-    QDialog,
     QGridLayout,
     QHBoxLayout,
     QLineEdit,
@@ -21,6 +20,7 @@ from ripasso.review.language.localization import tradition
 from ripasso.review.language.terms import GROUPS, TERMS, Term
 from ripasso.review.present.describing import shot_title
 from ripasso.review.record.proposals import without_proposals
+from ripasso.ui.help.guided_dialog import GuidedDialog
 from ripasso.ui.review.state.review_controller import ReviewController
 from ripasso.ui.theme import Theme
 from ripasso.ui.widgets.basics import label, scrolling, set_property
@@ -31,8 +31,10 @@ COLUMNS = 4
 LEAST_PX = 60
 
 
-class WholeSlip(QDialog):
+class WholeSlip(GuidedDialog):
     """Works on the shot in hand."""
+
+    place = "The whole slip."
 
     def __init__(self, theme: Theme, controller: ReviewController, parent: QWidget | None = None) -> None:
         super().__init__(parent)

@@ -8,7 +8,6 @@ from dataclasses import dataclass
 from PyQt6.QtCore import QSize, Qt, QTimer
 from PyQt6.QtGui import QIcon, QPixmap
 from PyQt6.QtWidgets import (
-    QDialog,
     QHBoxLayout,
     QLineEdit,
     QListView,
@@ -39,6 +38,7 @@ from ripasso.review.record.kept_layout import KeptLayout
 from ripasso.review.table.layouts import Layout
 from ripasso.store.errors import LibraryError
 from ripasso.store.library import Library
+from ripasso.ui.help.guided_dialog import GuidedDialog
 from ripasso.ui.painting import picture_of
 from ripasso.ui.theme import Theme
 from ripasso.ui.widgets.basics import label, panel, set_property
@@ -63,8 +63,10 @@ class LayoutTools:
     open_shot: Callable[[str, str], None]
 
 
-class LayoutsDialog(QDialog):
+class LayoutsDialog(GuidedDialog):
     """`in_hand` are the session, the key of its shot in hand and the balls that lie there, to be kept."""
+
+    place = "keeps the layout in hand"
 
     def __init__(
         self,

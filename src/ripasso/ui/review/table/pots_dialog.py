@@ -7,7 +7,6 @@ from collections.abc import Mapping
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import (
     QComboBox,
-    QDialog,
     QHBoxLayout,
     QTableWidget,
     QTableWidgetItem,
@@ -23,6 +22,7 @@ from ripasso.review.measuring.measuring import spread_of
 from ripasso.review.present.measure_words import level_words
 from ripasso.review.present.pot_table import PotCell, pot_table
 from ripasso.review.record.model import Session
+from ripasso.ui.help.guided_dialog import GuidedDialog
 from ripasso.ui.theme import Theme
 from ripasso.ui.widgets.basics import label
 from ripasso.ui.widgets.plain_table import header_of
@@ -30,8 +30,10 @@ from ripasso.ui.widgets.plain_table import header_of
 FAIR = Thresholds().fair
 
 
-class PotsDialog(QDialog):
+class PotsDialog(GuidedDialog):
     """A row a ball; the combo box takes one ball away."""
+
+    place = "⇧A"
 
     def __init__(
         self,

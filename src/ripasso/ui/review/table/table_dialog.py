@@ -6,7 +6,6 @@ from dataclasses import replace
 
 from PyQt6.QtWidgets import (
     QComboBox,
-    QDialog,
     QDoubleSpinBox,
     QFormLayout,
     QHBoxLayout,
@@ -31,6 +30,7 @@ from ripasso.review.table.settings import (
     set_table,
     settings_of,
 )
+from ripasso.ui.help.guided_dialog import GuidedDialog
 from ripasso.ui.review.state.review_controller import ReviewController
 from ripasso.ui.theme import Theme
 from ripasso.ui.widgets.basics import label, save_or_cancel
@@ -46,8 +46,10 @@ NAMES = {
 OWN = "own"
 
 
-class TableDialog(QDialog):
+class TableDialog(GuidedDialog):
     """Numbers in millimetres; what is kept are the preset's name and what differs from it."""
+
+    place = "holds the table"
 
     def __init__(self, theme: Theme, controller: ReviewController, parent: QWidget | None = None) -> None:
         super().__init__(parent)
