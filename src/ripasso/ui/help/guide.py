@@ -120,11 +120,9 @@ class GuideView(QWidget):
         self.text.moveCursor(QTextCursor.MoveOperation.Start)
         if not self.text.find(words):
             return False
-        found = self.text.textCursor()
-        self.text.moveCursor(QTextCursor.MoveOperation.End)  # so that the place comes to the top
-        self.text.setTextCursor(QTextCursor(found.block()))
-        self.text.ensureCursorVisible()
-        self.text.setTextCursor(found)
+        bar = self.text.verticalScrollBar()
+        assert bar is not None
+        bar.setValue(bar.value() + self.text.cursorRect(QTextCursor(self.text.textCursor().block())).top())
         return True
 
     def _find_first(self) -> None:

@@ -4,14 +4,14 @@ from __future__ import annotations
 
 from typing import ClassVar
 
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtGui import QKeySequence, QShortcut, QShowEvent
 from PyQt6.QtWidgets import QDialog, QHBoxLayout, QPushButton, QToolButton, QVBoxLayout, QWidget
 
 from ripasso.ui.widgets.basics import run_dialog
 
 #: A page of the guide beside a dialog, pixels.
-WIDTH_PX, HEIGHT_PX = 860, 600
+WIDTH_PX, HEIGHT_PX = 1000, 640
 
 
 class GuidedDialog(QDialog):
@@ -69,5 +69,13 @@ class GuideDialog(QDialog):
         layout.addWidget(self.guide)
         layout.addWidget(close, 0, Qt.AlignmentFlag.AlignRight)
         self.resize(WIDTH_PX, HEIGHT_PX)
+        self._shown = QTimer(self)
+        self._shown.setSingleShot(True)
+        self._shown.timeout.connect(lambda: self.guide.show_place(place))
         self.guide.text.setFocus()  # a list that is given the focus shows its first chapter
         self.guide.show_place(place)
+
+    def showEvent(self, event: QShowEvent | None) -> None:
+        """Lines are broken when the text is on screen: then the place stands at the top."""
+        super().showEvent(event)
+        self._shown.start(0)
