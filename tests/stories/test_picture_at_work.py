@@ -95,6 +95,24 @@ class FilmOnTwoScreens(WindowCase):
         # Twice the contrast about the middle.
         self.assertEqual(int(Light(0, 50).table[140]) - int(Light(0, 50).table[130]), 20)
 
+    def test_what_is_drawn_is_explained_by_a_key(self):
+        press("Down", "Down", "Down", "Shift+F1")
+        shown = QApplication.activePopupWidget()
+        self.assertIn("where the white came to rest", shown.words)
+        self.assertIn("a ball that is on", shown.words)
+        self.assertEqual(shown.accessibleDescription(), "; ".join(shown.words))
+        words = shown.words
+        QTest.keyClick(shown, Qt.Key.Key_Escape)
+        wait_until(lambda: QApplication.activePopupWidget() is None, "the legend closed")
+        press("Shift+L")
+        menu = QApplication.activePopupWidget()
+        meaning = next(one for one in menu.actions() if one.text().startswith("What the marks mean"))
+        menu.close()
+        meaning.trigger()
+        again = QApplication.activePopupWidget()
+        self.assertEqual(again.words, words)
+        again.close()
+
     def test_a_table_seen_from_its_end_has_its_column_alone(self):
         self.window.resize(1280, 800)
         QTest.qWait(50)

@@ -46,6 +46,7 @@ class TableController:
             "pen": pictures.take_pen,
             "wipe": pictures.wipe,
             "layers": self._choose_layers,
+            "legend": self._context.shots.tools.show_legend,
             "root": self._root,
             "put_down": pictures.put_down,
             "nudge_right": partial(self._nudge, 1, 0),

@@ -129,6 +129,7 @@ TABLE_ACTIONS: tuple[ActionSpec, ...] = (
     _do("pen", "draw", "Table", "Shift+D", tip="draw by hand: line, arrow, area, caption in turn"),
     _do("wipe", "wipe", "Table", "Ctrl+D", tip="take the last drawing by hand away"),
     _do("layers", "layers", "Table", "Shift+L", tip="choose what is drawn"),
+    _do("legend", "legend", "Table", "Shift+F1", tip="what the marks on the table mean that are drawn now"),
     _do(
         "root",
         "cause",

@@ -7,8 +7,11 @@ from functools import partial
 from PyQt6.QtWidgets import QHBoxLayout, QMenu, QVBoxLayout, QWidget
 
 from ripasso.drawing.layers import LAYERS
+from ripasso.drawing.legend import legend
+from ripasso.drawing.table import table_drawing
 from ripasso.review.language.vocabulary import word
-from ripasso.ui.actions import ActionRegistry
+from ripasso.ui.actions import ActionRegistry, shown_key
+from ripasso.ui.review.table.legend_view import LegendView
 from ripasso.ui.review.table.picture_controller import PictureController
 from ripasso.ui.theme import Theme
 from ripasso.ui.widgets.basics import as_it_stands, label, pop_up
@@ -24,7 +27,7 @@ class ToolBar(QWidget):
 
     def __init__(self, theme: Theme, pictures: PictureController, actions: ActionRegistry) -> None:
         super().__init__()
-        self._pictures = pictures
+        self._pictures, self._theme = pictures, theme
         hints = {n: "" if n == "layers" else actions.spec(n).hint for n in BUTTONS}
         self._buttons = {n: KeyButton(theme, actions[n], hints[n]) for n in BUTTONS}
         self.hint = label(RESTING, "caption")
@@ -49,6 +52,12 @@ class ToolBar(QWidget):
         self.hint.setText(f"{hint}. Esc ends." if hint else RESTING)
         self.hint.setToolTip(as_it_stands(self.hint.text()))
 
+    def show_legend(self) -> None:
+        """A list of the marks that are drawn now, each with a sample and what it means."""
+        marks = legend(table_drawing(self._pictures.scene()).primitives)
+        button = self._buttons["layers"]
+        LegendView(self._theme, marks, self).show_above(button.mapToGlobal(button.rect().topLeft()))
+
     def choose_layers(self) -> None:
         """A menu of what is drawn."""
         menu = QMenu(self)
@@ -65,6 +74,10 @@ class ToolBar(QWidget):
             film.setCheckable(True)
             film.setChecked(self._pictures.on_film)
             film.triggered.connect(self._pictures.show_on_film)
+        menu.addSeparator()
+        meaning = menu.addAction(f"What the marks mean\t{shown_key('Shift+F1')}")
+        if meaning is not None:
+            meaning.triggered.connect(lambda _on: self.show_legend())
         automatic = menu.addAction("What matters now")
         if automatic is not None:
             automatic.triggered.connect(lambda _on: self._pictures.automatic())
