@@ -1,6 +1,7 @@
 """Whose words, which colours, which keys: chosen once, seen everywhere, stored nowhere in the record."""
 
 import re
+from unittest.mock import patch
 
 from PyQt6.QtCore import QEvent, QObject, Qt
 from PyQt6.QtTest import QTest
@@ -8,6 +9,7 @@ from PyQt6.QtWidgets import QAbstractButton, QApplication, QComboBox, QLabel, QL
 
 from ripasso.review.document.edits import add_session
 from ripasso.review.record.model import serialize
+from ripasso.ui import settings_dialog
 from ripasso.ui.actions import KeyTaken, checked_key
 from ripasso.ui.review.state.keys import ACTIONS
 from ripasso.ui.theme import EVENING
@@ -55,6 +57,39 @@ class Choices(WindowCase):
                 if isinstance(part, QLineEdit):
                     seen.append(part.placeholderText())
         return [text for text in seen if text]
+
+    def with_file(self, name, button):
+        """Export or import settings with a file; what the dialog says then, "" when it closed."""
+        told = []
+
+        def act(dialog):
+            if button == "export":
+                dialog.words.setCurrentIndex(dialog.words.findData("american"))
+            getattr(dialog, button).click()
+            told.append(dialog.told.text() if dialog.isVisible() else "")
+            if dialog.isVisible():
+                dialog.reject()
+
+        with patch.object(settings_dialog, "choose_file", return_value=name):
+            in_dialog(act)
+            press("Ctrl+,")
+        return told[0]
+
+    def test_settings_and_keys_go_out_and_come_in(self):
+        self.workspace.settings.set("keys", {"zone": "F7"})
+        file = self.folder / "mine.ripasso-settings.json"
+        self.assertIn("are in mine", self.with_file(str(file), "export"))
+        self.choose(words="british")
+        self.workspace.settings.set("keys", {})
+        self.assertEqual(self.with_file(str(file), "bring"), "")
+        self.assertRegex(" ".join(self.texts()), "rail")
+        self.assertEqual(self.window.review.context.actions.spec("zone").keys[0], "F7")
+        for text, told in (("{", "is no file of settings"), ("[1]", "holds no settings")):
+            file.write_text(text, encoding="utf-8")
+            self.assertIn(told, self.with_file(str(file), "bring"))
+        self.assertIn("cannot be read", self.with_file(str(self.folder), "bring"))
+        self.assertIn("cannot be written", self.with_file(str(self.folder / "no" / "x.json"), "export"))
+        self.assertEqual(self.with_file("", "bring"), "What is stored stays the same in all of them.")
 
     def test_the_switch_changes_every_word_and_no_stored_one(self):
         self.wait_for_film()

@@ -143,6 +143,24 @@ class RememberedChoices(unittest.TestCase):
         for name, value in (("text_scale", 9.0), ("last_race", -1), ("last_race", True), ("last_game", 3)):
             self.assertRaises(ValueError, settings.set, name, value)
 
+    def test_what_is_handed_on_is_taken_over_without_what_belongs_to_a_machine(self):
+        settings = Settings(self.path)
+        for name, value in (("words", "american"), ("keys", {"play": "F7"}), ("last_folder", "/home/ida")):
+            settings.set(name, value)
+        stored = json.loads(json.dumps(settings.shared()))
+        self.assertEqual(stored["settings"], {"words": "american", "keys": {"play": "F7"}})
+        other = Settings(self.folder / "other.json")
+        other.set("theme", "evening")
+        self.assertEqual(other.take_over(stored), 2)
+        self.assertEqual((other.get("words"), other.get("theme")), ("american", "evening"))
+        self.assertEqual(Settings(self.folder / "other.json").get("keys"), {"play": "F7"})
+        # What nobody knows, cannot be, or belongs to that machine is left.
+        odd = {**stored, "settings": {"last_race": "many", "unknown": 1, "last_folder": "/x", "unit": "in"}}
+        self.assertEqual(other.take_over(odd), 1)
+        self.assertEqual((other.get("unit"), other.get("last_folder")), ("in", ""))
+        for wrong in ([], {}, {"format": "ripasso-session"}, {"format": "ripasso-settings", "settings": 3}):
+            self.assertRaisesRegex(ValueError, "holds no settings", other.take_over, wrong)
+
     def test_a_broken_or_foreign_file_is_as_good_as_none(self):
         self.path.parent.mkdir()
         for text in ("", "{", "[]", '{"last_race": "many", "unknown": 1, "text_scale": 1.2}'):

@@ -2,14 +2,21 @@
 
 from __future__ import annotations
 
-from PyQt6.QtWidgets import QComboBox, QFormLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
+import json
+from pathlib import Path
+
+from PyQt6.QtWidgets import QComboBox, QFormLayout, QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from ripasso.review.language.localization import set_tradition
+from ripasso.store.session_file import SessionFileError, write_whole
 from ripasso.ui.help.guided_dialog import GuidedDialog
-from ripasso.ui.services.settings import Settings
-from ripasso.ui.widgets.basics import label, save_or_cancel
+from ripasso.ui.services.settings import SUFFIX, Settings
+from ripasso.ui.widgets.basics import choose_file, label, save_or_cancel, set_property
 from ripasso.ui.workspace import Workspace
 
+FILES = f"Settings of Ripasso (*{SUFFIX});;All files (*)"
+#: A file of settings has no more characters than this.
+LARGEST = 1_000_000
 WORDS = (
     ("british", "British: pot, white, cushion, screw"),
     ("american", "American: pocket, cue ball, rail, draw"),
@@ -45,6 +52,14 @@ class SettingsDialog(GuidedDialog):
         self.backups = QPushButton(f"Backups   {backups_key}")
         self.backups.setAutoDefault(False)
         self.backups.clicked.connect(self._to_backups)
+        self.export = QPushButton("Export")
+        self.bring = QPushButton("Import")
+        self.told = label("What is stored stays the same in all of them.", "caption", wrap=True)
+        both = QHBoxLayout()
+        for button, act in ((self.export, self._export), (self.bring, self._import)):
+            button.setAutoDefault(False)
+            button.clicked.connect(act)
+            both.addWidget(button)
         form = QFormLayout()
         for name, field in (
             ("Words", self.words),
@@ -54,23 +69,66 @@ class SettingsDialog(GuidedDialog):
             ("Library", self.backups),
         ):
             form.addRow(label(name), field)
+        form.addRow(label("Settings and keys"), both)
         layout = QVBoxLayout(self)
         layout.setContentsMargins(20, 16, 20, 16)
         layout.setSpacing(12)
         layout.addLayout(form)
-        layout.addWidget(label("What is stored stays the same in all of them.", "caption"))
+        layout.addWidget(self.told)
         layout.addWidget(save_or_cancel(self, "Save", self._keep))
 
     def _to_backups(self) -> None:
         self.wants_backups = True
         self._keep()
 
+    def _export(self) -> None:
+        """Write what was chosen, and the keys, for another machine or another person."""
+        folder = self._settings.get("last_folder") or str(Path.home())
+        name = choose_file(self, "Export settings and keys", folder, FILES, save=f"my{SUFFIX}")
+        if not name:
+            return
+        self._store()
+        try:
+            write_whole(json.dumps(self._settings.shared(), indent=1, ensure_ascii=False), Path(name))
+        except SessionFileError as error:
+            self._tell(str(error), "bad")
+        else:
+            self._tell(f"Settings and keys are in {Path(name).name}.", "good")
+
+    def _import(self) -> None:
+        """Take over what somebody exported; it holds at once."""
+        folder = self._settings.get("last_folder") or str(Path.home())
+        name = choose_file(self, "Import settings and keys", folder, FILES)
+        if not name:
+            return
+        try:
+            with Path(name).open(encoding="utf-8") as file:
+                text = file.read(LARGEST + 1)
+            if len(text) > LARGEST:
+                raise ValueError("That file is too large to hold settings.")
+            self._settings.take_over(json.loads(text))
+        except (json.JSONDecodeError, UnicodeDecodeError, RecursionError):
+            self._tell(f"{Path(name).name} is no file of settings.", "bad")
+        except OSError as error:
+            self._tell(f"{Path(name).name} cannot be read: {error.strerror or error}.", "bad")
+        except ValueError as error:
+            self._tell(str(error), "bad")
+        else:
+            self.accept()
+
+    def _tell(self, sentence: str, tone: str) -> None:
+        set_property(self.told, "tone", tone)
+        self.told.setText(sentence)
+
     def _keep(self) -> None:
+        self._store()
+        self.accept()
+
+    def _store(self) -> None:
         self._settings.set("words", self.words.currentData())
         self._settings.set("theme", self.colours.currentData())
         self._settings.set("text_scale", float(self.text_size.currentData()))
         self._settings.set("reviewer", self.reviewer.text().strip())
-        self.accept()
 
 
 def _box(name: str, lines: tuple[tuple[object, str], ...], now: object) -> QComboBox:

@@ -15,6 +15,12 @@ from typing import Any
 from ripasso.core.json_data import JsonObject
 
 VERSION = 1
+#: What settings are called that were written to be taken over elsewhere.
+FORMAT, SUFFIX = "ripasso-settings", ".ripasso-settings.json"
+#: What belongs to this machine, its screens and its folders.
+OF_THIS_MACHINE = frozenset(
+    {"borders", "projector", "recent_films", "clip_folder", "tour_offered", "last_folder"}
+)
 
 
 @dataclass(frozen=True)
@@ -96,6 +102,28 @@ class Settings:
             return
         self._values[name] = value
         self._write()
+
+    def shared(self) -> JsonObject:
+        """Everything that was chosen, keys and kept searches too, without what belongs to this machine."""
+        chosen = {n: value for n, value in sorted(self._values.items()) if n not in OF_THIS_MACHINE}
+        return {"format": FORMAT, "version": VERSION, "settings": chosen}
+
+    def take_over(self, stored: object) -> int:
+        """Settings that `shared` gave; what is not known or cannot be is left. Returns how many were taken.
+
+        Raises ValueError with a sentence where it is something else.
+        """
+        held = stored.get("settings") if isinstance(stored, dict) else None
+        if not isinstance(stored, dict) or stored.get("format") != FORMAT or not isinstance(held, dict):
+            raise ValueError("That file holds no settings of Ripasso.")
+        taken = {
+            name: value
+            for name, value in held.items()
+            if name in SETTINGS and name not in OF_THIS_MACHINE and SETTINGS[name].accepts(value)
+        }
+        self._values.update(taken)
+        self._write()
+        return len(taken)
 
     def _write(self) -> None:
         if self._path is None:
