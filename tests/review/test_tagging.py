@@ -20,7 +20,7 @@ from ripasso.review.language.items import Manner, TagWord, Word, written
 from ripasso.review.language.parsing import parse
 from ripasso.review.language.terms import TERMS
 from ripasso.review.language.vocabulary import WORDS
-from ripasso.review.present.describing import chips, outcome_words, rack_story, shot_title
+from ripasso.review.present.describing import chips, outcome_words, rack_story, shot_sentence, shot_title
 from ripasso.review.record.model import Shot, serialize
 from ripasso.review.scoring.scoring import score_of
 from ripasso.statistics.rows.measured_session import measured_session
@@ -279,6 +279,17 @@ class Words(unittest.TestCase):
         typist.type("foul_scratch")
         words = outcome_words(typist.session, typist.context.judged)[0]
         self.assertEqual(words, "Foul: cue ball potted or off the table. Bram Oster to play, ball in hand")
+
+    def test_a_shot_is_read_aloud_in_one_sentence(self):
+        typist = Typist(BREAK)
+        typist.type("pocket:foot_left", "missed_thin")
+        told = shot_sentence(typist.session, typist.shot, typist.context.judged, Manner(game="nine_ball"))
+        self.assertTrue(
+            told.startswith("Shot 2, 1 to foot left, Ada Quill; pot, foot left, missed thin"), told
+        )
+        self.assertTrue(told.endswith("Legal, Bram Oster to play."), told)
+        bare = shot_sentence(typist.session, Shot(number=3), None, Manner())
+        self.assertEqual(bare, "Shot 3, nobody named.")
 
     def test_the_story_names_the_losing_shot_and_its_cause(self):
         miss = {**played("a"), "error": {"kind": "pot", "cause_shot": 2}}

@@ -81,6 +81,15 @@ class Access(WindowCase):
             with self.subTest(name):
                 self.assertEqual(unnamed(self.window), [])
 
+    def test_the_shot_in_hand_is_one_sentence_for_a_reader_of_the_screen(self):
+        press("Ctrl+2", "Down", "Up")
+        first = self.review.slip.accessibleDescription()
+        self.assertTrue(first.startswith("Shot 1") and first.endswith("."), first)
+        press("Down")
+        self.assertIn("Shot 2", self.review.slip.accessibleDescription())
+        press("H")
+        self.assertIn("safety", self.review.slip.accessibleDescription())
+
     def test_every_control_of_the_dialogs_is_named(self):
         for key in DIALOGS:
             found = ["it did not open"]

@@ -106,6 +106,15 @@ def chips(shot: Shot, spoken: Manner | None = None) -> list[Chip]:
     return [chip if chip in said else replace(chip, proposed=True) for chip in everything]
 
 
+def shot_sentence(session: Session, shot: Shot, judged: ShotScore | None, spoken: Manner) -> str:
+    """A shot in one sentence, to be read aloud: what it was, whose, what was said, what came of it."""
+    title = shot_title(shot, judged, session.game).replace(" · ", ", ")
+    said = [f"{chip.text} (proposed)" if chip.proposed else chip.text for chip in chips(shot, spoken)]
+    outcome, warnings = outcome_words(session, judged)
+    parts = [f"{title}, {player_name(session, shot.player)}", ", ".join(said), outcome, *warnings]
+    return "; ".join(part for part in parts if part) + "."
+
+
 def _chips(shot: Shot, spoken: Manner) -> list[Chip]:
     game, items = spoken.game, items_of(shot, spoken.game)
     found = [Chip(intent_word(shot.intent, game))] if shot.intent else []

@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
 from ripasso.review.entry.break_sheet import sheet_for
 from ripasso.review.language.localization import manner
 from ripasso.review.language.vocabulary import clock
-from ripasso.review.present.describing import chips, outcome_words, player_name, shot_title
+from ripasso.review.present.describing import chips, outcome_words, player_name, shot_sentence, shot_title
 from ripasso.ui.actions import ActionRegistry
 from ripasso.ui.review.shot.flag_row import FlagRow
 from ripasso.ui.review.shot.measure_grid import MeasureGrid
@@ -63,6 +63,7 @@ class Slip(QWidget):
         self, theme: Theme, controller: ReviewController, actions: ActionRegistry, drafts: NoteDrafts
     ) -> None:
         super().__init__()
+        self.setAccessibleName("The shot in hand")
         self._controller, self._drafts = controller, drafts
         self.offers = OfferRow(theme, controller, actions)
         self._proposal = _proposal_row(theme, actions)
@@ -129,6 +130,7 @@ class Slip(QWidget):
         self.note.setEnabled(shot is not None)
         if shot is None:
             self._title.setText("No shot in hand")
+            self.setAccessibleDescription("No shot in hand.")
             self._player.setText("")
             self._chips.show_chips([])
             for part in (self._outcome, self._warning, self._marks, self._waiting):
@@ -143,7 +145,9 @@ class Slip(QWidget):
         record, judged = shot.record, self._controller.shot_score
         self._title.setText(shot_title(record, judged, snapshot.head.game))
         self._player.setText(player_name(snapshot.head, record.player))
-        self._chips.show_chips(chips(record, manner(snapshot.head.game)))
+        spoken = manner(snapshot.head.game)
+        self._chips.show_chips(chips(record, spoken))
+        self.setAccessibleDescription(shot_sentence(snapshot.head, record, judged, spoken))
         words, warnings = outcome_words(snapshot.head, judged)
         told = record.facts is not None or not warnings
         self._outcome.setText(words if told else "")
