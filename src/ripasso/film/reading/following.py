@@ -190,7 +190,9 @@ class Follower:
         stay = self._staying()
         known = [t.place for t in stay if t.place]
         rack = self._set_up if self._first_look else ()
-        seen = balls_at_rest(full, view, self._viewpoint, self._spec, known, self._stirred(stay), rack)
+        seen = balls_at_rest(
+            full, view, self._viewpoint, self._spec, known, self._stirred(stay), rack, self._first_look
+        )
         found = self._standing(
             time_s,
             without_doubles(seen, room_for(self.things, stay, self._naming.most), self._spec.ball_radius),
@@ -420,10 +422,11 @@ def balls_at_rest(
     known: Sequence[Place],
     near: Sequence[Place],
     rack: Sequence[Place],
+    is_first: bool,
 ) -> list[Seen]:
     """The balls at rest apart from `known` ones; a rack that is set up is known by its shape."""
     ground, discs = viewpoint.ground, viewpoint.discs
     origin = (ground.box[1].start, ground.box[0].start)
     racked = find_rack(view.other, discs, origin, rack)
     known = [*known, *(seen.place for seen in racked)]
-    return racked + find_resting(full, view.other, ground, discs, spec, known, near)
+    return racked + find_resting(full, view.other, ground, discs, spec, known, near, is_first=is_first)

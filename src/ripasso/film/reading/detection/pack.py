@@ -15,6 +15,8 @@ from ripasso.film.reading.detection.picture import Bytes
 FAINT = 0.6
 #: By how much less alike the outline may be without one, and how near (radii) balls move into its place.
 LOSES, NEAR = 0.012, 3.0
+#: In a large pack balls hide one another: what one adds to the outline says nothing.
+FEWEST, MOST = 3, 7
 #: How far balls are moved in search of it, in turn, and how close two may come, ball radii.
 STEPS, CLOSEST = (0.4, 0.2, 0.1), 1.8
 ROUNDS = 3
@@ -30,7 +32,7 @@ def without_superfluous(
     `seen` is the mask of the pack (height, width), `origin` its first pixel (column, row).
     """
     balls = list(found)
-    if len(balls) < 3:
+    if not FEWEST <= len(balls) <= MOST:
         return balls
     rows, columns = np.nonzero(seen)
     top, left = max(0, int(rows.min()) - MARGIN), max(0, int(columns.min()) - MARGIN)
@@ -42,7 +44,7 @@ def without_superfluous(
 
     before = alike([ball.place for ball in balls])
     for faint in sorted(balls, key=lambda ball: ball.clearness):
-        if faint.clearness > FAINT or len(balls) < 3:
+        if faint.clearness > FAINT or len(balls) < FEWEST:
             break
         rest = [ball for ball in balls if ball is not faint]
         near = [i for i, ball in enumerate(rest) if _apart(ball.place, faint.place) < NEAR * discs.radius_m]

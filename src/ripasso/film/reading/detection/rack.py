@@ -16,7 +16,7 @@ from ripasso.film.reading.detection.picture import Bytes
 #: How far off its spot a rack may stand, and in which steps that is looked for, ball radii.
 OFF_RADII, STEP_RADII = 0.8, 0.1
 #: How alike the outline of a rack and what is seen must be (area of both by that of either, shadows aside).
-ALIKE = 0.82
+ALIKE = 0.88
 #: A rack stands on its spot: what a ball's radius off it counts, as likeness.
 OFF_COUNTS = 0.2
 #: How clear a ball of a rack is: its place is known by the others.

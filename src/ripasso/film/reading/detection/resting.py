@@ -68,14 +68,17 @@ def find_resting(
     spec: TableSpec,
     known: Sequence[Place] = (),
     stirred: Sequence[Place] = (),
+    *,
+    is_first: bool = False,
 ) -> list[Seen]:
     """The balls of a large picture (RGB); `other` is the mask (of the box) of what is not cloth.
 
     Balls at `known` places are taken as there, and not given again. Those that lay at `stirred` places are
-    looked for close by before anything else.
+    looked for close by before anything else. At the first look nobody knows how many balls there are: packs
+    are held against their outline.
     """
     camera = scaled(discs.camera, 1 / discs.share)
-    finder = _Finder(picture, other, ground, discs, camera)
+    finder = _Finder(picture, other, ground, discs, camera, is_first=is_first)
     for place in known:
         finder.cover(place)
     near = [seen for seen in (finder.near(place) for place in stirred) if seen is not None]
@@ -129,7 +132,10 @@ class _Blob:
 class _Finder:
     """Takes one picture apart; remembers what of it is explained."""
 
-    def __init__(self, picture: Bytes, other: Bytes, ground: Ground, discs: Discs, camera: Camera) -> None:
+    def __init__(
+        self, picture: Bytes, other: Bytes, ground: Ground, discs: Discs, camera: Camera, *, is_first: bool
+    ) -> None:
+        self._is_first = is_first
         self._picture, self._discs, self._camera = picture.astype(np.float32), discs, camera
         self._bytes = picture
         self._origin = (ground.box[1].start, ground.box[0].start)
@@ -276,11 +282,11 @@ class _Finder:
             found.append(Seen(place, min(1.0, look)))
             self._discs.fill(uncovered, place, self._origin, value=0, grow=0.5)
             scores[np.hypot(*(places - place).T) < CLOSEST * radius] = -np.inf
-        return (
-            without_superfluous(blob.mask, found, self._discs, self._origin)
-            if self._covers(blob, found)
-            else []
-        )
+        if not self._covers(blob, found):
+            return []
+        if not self._is_first:
+            return found
+        return without_superfluous(blob.mask, found, self._discs, self._origin)
 
     def _is_bare(self, place: Place, found: Sequence[Seen]) -> bool:
         """Whether a disc, without those of the balls found, shows cloth: of its tint, in a shadow or not."""
