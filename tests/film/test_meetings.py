@@ -8,6 +8,9 @@ from ripasso.core.table import table_spec
 from ripasso.film.reading.detection.discs import Discs, Seen, drawn, likeness_of
 from ripasso.film.reading.detection.pack import without_superfluous
 from ripasso.film.reading.detection.resting import without_doubles
+from ripasso.film.reading.detection.scene import Thing
+from ripasso.film.reading.following import room_for
+from ripasso.film.reading.identity.names import Named
 from ripasso.film.reading.motion.meetings import set_right
 from ripasso.film.reading.motion.tracks import Point, Track
 from ripasso.film.reading.motion.trajectories import Mover, ways
@@ -131,6 +134,12 @@ class Packs(unittest.TestCase):
         self.assertEqual(without_doubles(two, 3, R), two)
         apart = [two[0], Seen((1.0 + 5 * R, 0.5), 0.4)]
         self.assertEqual(without_doubles(apart, 1, R), apart, "nothing says which of them is none")
+
+    def test_what_fell_makes_no_room_unless_it_comes_back(self):
+        things = [Thing(key, place=(0.1 * key, 0.5) if key < 3 else None) for key in range(6)]
+        called = {3: Named("4", 0.9), 4: Named("cue", 0.9), 5: Named("black", 0.9)}
+        self.assertEqual(room_for(things, things[:2], 10, called), 10 - 2 - 1)
+        self.assertEqual(room_for(things, [], 10, {}), 10)
 
 
 if __name__ == "__main__":

@@ -6,7 +6,7 @@ calm is explained: a ball went from here to there, fell, was put down by hand, o
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from typing import Any
 
 from ripasso.core.table import TableSpec
@@ -40,6 +40,8 @@ from ripasso.film.reading.viewpoints import Viewpoint
 
 #: How long nothing moves before a table is calm, and between two close looks at it, seconds.
 CALM_S, LOOK_AGAIN_S = 0.35, 0.6
+#: Balls that come back to the table after they fell.
+COME_BACK = frozenset({"cue", "yellow", "green", "brown", "blue", "pink", "black"})
 #: So long after anything was seen to move a ball may still be rolling out, seconds.
 ROLLS_OUT_S = 2.5
 #: A view holds while at least this much of the table is cloth.
@@ -193,10 +195,8 @@ class Follower:
         seen = balls_at_rest(
             full, view, self._viewpoint, self._spec, known, self._stirred(stay), rack, self._first_look
         )
-        found = self._standing(
-            time_s,
-            without_doubles(seen, room_for(self.things, stay, self._naming.most), self._spec.ball_radius),
-        )
+        most = room_for(self.things, stay, self._naming.most, self.names())
+        found = self._standing(time_s, without_doubles(seen, most, self._spec.ball_radius))
         if self._look_soon and self._begun_s is not None and time_s - self._moved_s < ROLLS_OUT_S:
             return []  # a ball rolls out too slowly to be seen to move: the shot is not over
         free = [
@@ -387,9 +387,18 @@ def is_new_rack(things: Sequence[Thing], found: Sequence[Seen], stay: Sequence[T
     return len(found) - missing >= NEW_RACK
 
 
-def room_for(things: Sequence[Thing], stay: Sequence[Thing], most: int) -> int:
-    """How many of the game's `most` balls may lie elsewhere than those that stay and are off the table."""
-    return most - sum(thing in stay or thing.place is None for thing in things)
+def room_for(
+    things: Sequence[Thing], stay: Sequence[Thing], most: int, called: Mapping[int, names.Named]
+) -> int:
+    """How many of the game's `most` balls may lie elsewhere than those that stay and those that fell.
+
+    `called` are the names of things: the cue ball comes back, and so do colours.
+    """
+
+    def fell(thing: Thing) -> bool:
+        return thing.place is None and thing.key in called and called[thing.key].ball not in COME_BACK
+
+    return most - sum(thing in stay or fell(thing) for thing in things)
 
 
 def layout_of(resting: Sequence[Thing]) -> dict[int, tuple[Place, float]]:
