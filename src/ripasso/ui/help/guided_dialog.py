@@ -26,7 +26,7 @@ class GuidedDialog(QDialog):
         super().showEvent(event)
 
     def _add_mark(self) -> None:
-        body, inside = self.layout(), QWidget()
+        body, inside, focus = self.layout(), QWidget(self), self.focusWidget()
         if body is None:
             return
         margins = body.contentsMargins()
@@ -48,6 +48,8 @@ class GuidedDialog(QDialog):
         whole.addWidget(inside, 1)
         whole.addLayout(foot)
         QShortcut(QKeySequence(Qt.Key.Key_F1), self, self.ask_guide)
+        if focus is not None:
+            focus.setFocus()  # what moves into another widget loses it
 
     def ask_guide(self) -> None:
         """Open the guide at the dialog's place."""
