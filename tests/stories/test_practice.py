@@ -2,7 +2,7 @@
 
 import json
 from datetime import date, timedelta
-from unittest.mock import patch
+from unittest.mock import Mock, patch
 
 import numpy as np
 from icalendar import Calendar
@@ -15,6 +15,7 @@ from ripasso.review.document.edits import add_session, replace_session
 from ripasso.review.entry.kept_layouts import keep_layout
 from ripasso.review.practice.exercises import plan_of
 from ripasso.ui.practice import page as page_module
+from ripasso.ui.practice import taking
 from ripasso.ui.practice.setting_up import kept_corners, show_projector
 from tests.sessions import played, rack_of, session
 from tests.windows import WindowCase, click, in_dialog, press, wait_until, write
@@ -37,7 +38,8 @@ class Practice(WindowCase):
 
     def practise(self):
         """The shot in hand becomes an exercise of its player."""
-        press("Ctrl+Shift+A")
+        with patch.object(taking, "date", Mock(today=lambda: self.day)):
+            press("Ctrl+Shift+A")
         self.page = self.window.practice
         self.page.controller._today = lambda: self.day
         self.page.controller.refresh()

@@ -220,9 +220,9 @@ class ReadingController:
         place = self._context.pictures.layout("before").get(ball) or self._context.pictures.layout(
             "after"
         ).get(ball)
-        run = self.queue.current
-        is_of_it = run is not None and self._is_in_hand(run)
-        if run and is_of_it and run.reading is not None and record is not None and place is not None:
+        snapshot, film = self._context.controller.snapshot, self._context.film_controller.recording
+        run = self.queue.find(snapshot.key, film.id) if snapshot is not None and film is not None else None
+        if run is not None and run.reading is not None and record is not None and place is not None:
             at = record.t_strike if ball in self._context.pictures.layout("before") else record.t_rest
             run.reading.teach(float(at or 0.0), place, right)
         self._context.controller.perform(lambda now, shot: rename_ball(now, shot.key, ball, right))
