@@ -42,16 +42,16 @@ class ReadFilm(WindowCase):
 
     def stop_and_go_on(self):
         press("Ctrl+L")
-        wait_until(lambda: len(self.proposed()) >= 2, "two shots")
+        wait_until(lambda: len(self.proposed()) >= 2, "two shots", 120)
         press("Ctrl+L")
-        wait_until(lambda: not self.review.reading.busy, "the end of the frame in hand")
+        wait_until(lambda: not self.review.reading.busy, "the end of the frame in hand", 60)
         here = len(self.shots())
         self.assertLess(here, 12)
         self.assertTrue(self.review.controller.snapshot.head.recordings[0].views, "the view that was found")
         # Somebody takes the 9 for an 8; the reading that goes on believes it.
         self.say("9", "8")
         press("Ctrl+L")
-        wait_until(lambda: not self.review.reading.busy, "the end of the film", 120)
+        wait_until(lambda: not self.review.reading.busy, "the end of the film", 240)
         self.assertEqual(len(self.proposed()), 12, self.said[-5:])
         for row in self.shots()[1:]:
             self.assertIn("8", row.record.before, row.record.number)
@@ -120,7 +120,7 @@ class ReadFilm(WindowCase):
         press("Ctrl+L")
         wait_until(lambda: len(self.proposed()) >= 2, "the shots before and at the mark", 60)
         press("Ctrl+L")
-        wait_until(lambda: not self.review.reading.busy, "the end of the frame in hand")
+        wait_until(lambda: not self.review.reading.busy, "the end of the frame in hand", 60)
         mine = next(row.record for row in self.shots() if row.record.note == "seen by eye")
         kept = serialize(without_proposals(mine))
         for name in ("t_strike", "result", "note", "call"):

@@ -26,7 +26,7 @@ class _Signals(QObject):
 
 
 #: How much work of minutes gives way to everything else (the system's niceness).
-GIVES_WAY = 10
+GIVES_WAY = 5
 
 
 def _give_way() -> None:
