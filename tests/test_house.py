@@ -29,7 +29,7 @@ ROOMS = {
         *("motion", "detection", "normalising", "identity"),
         *(
             "sight",
-            "seen_view",
+            "followed_camera",
             "viewpoints",
             "view_in_picture",
             "book",

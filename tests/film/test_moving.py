@@ -15,8 +15,8 @@ from ripasso.film.calibration.moving import (
     moved,
     rebased,
 )
+from ripasso.film.reading.followed_camera import FollowedCamera
 from ripasso.film.reading.normalising.motion import Pinhole
-from ripasso.film.reading.seen_view import SeenView
 from ripasso.review.record.parts import View
 
 SPEC = table_spec({"preset": "pool_9ft"})
@@ -97,7 +97,7 @@ class FewRows(unittest.TestCase):
         self.assertGreater(len(rows), MOST_ROWS // 20)
 
     def test_of_a_camera_only_what_is_about_the_shots_is_stated(self):
-        seen = SeenView(0.0, CAMERA, 0.0)
+        seen = FollowedCamera(0.0, CAMERA, 0.0)
         for number in range(2500):
             seen.add(number / 25, np.array([0.001 * (number % 7), 0, 0, 0]))
         data = seen.as_data([(10.0, 15.0), (60.0, 70.0)])

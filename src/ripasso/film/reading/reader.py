@@ -25,10 +25,10 @@ from ripasso.film.reading.detection.colours import Palette
 from ripasso.film.reading.detection.picture import BLACK, Bytes, share_of, small
 from ripasso.film.reading.detection.rack import rack_places
 from ripasso.film.reading.detection.stretches import StandingPictures, Stretch, shown_before, without_risen
+from ripasso.film.reading.followed_camera import FollowedCamera
 from ripasso.film.reading.following import Follower
 from ripasso.film.reading.hearing import hear, window
 from ripasso.film.reading.motion.shots import ReadShot
-from ripasso.film.reading.seen_view import SeenView
 from ripasso.film.reading.telling import told
 from ripasso.film.reading.viewpoints import Viewpoints
 
@@ -196,9 +196,9 @@ class FilmReading:
         """The camera that was known, or the one that shows most of the film; of the full picture."""
         return self._viewpoints.main.camera
 
-    def _view_from(self, time_s: float) -> SeenView:
+    def _view_from(self, time_s: float) -> FollowedCamera:
         now = self._viewpoints.now
-        return SeenView(time_s, now.camera, self._sampled[id(self._viewpoints.first_seen(now))])
+        return FollowedCamera(time_s, now.camera, self._sampled[id(self._viewpoints.first_seen(now))])
 
     def stated_views(self) -> list[JsonObject]:
         """The views as a session file states them: the first holds from the start, each other from a cut.

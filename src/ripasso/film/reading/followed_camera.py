@@ -13,7 +13,7 @@ from ripasso.film.calibration.camera import Camera
 from ripasso.film.calibration.moving import TIME_DECIMALS, kept_rows
 
 
-class SeenView:
+class FollowedCamera:
     """`camera` (of the full picture) is what it was at `at_s`; it shows the table from `start_s` on."""
 
     def __init__(self, start_s: float, camera: Camera, at_s: float) -> None:
