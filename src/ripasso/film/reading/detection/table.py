@@ -46,7 +46,7 @@ SURE, EITHER_END = 0.99, 0.5
 
 #: A lens is taken into a view that was set when its sides lie so many times better on the cloth, and its
 #: corners within this share of the picture's width of where they were set.
-LENS_GAINS, SET_WITHIN = 1.5, 0.015
+LENS_GAINS, SET_WITHIN = 1.5, 0.004
 #: What reaches over so many edges of the picture is its background, no table.
 FILLS = 3
 
