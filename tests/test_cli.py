@@ -93,8 +93,9 @@ class CommandLine(unittest.TestCase):
         library = self.folder / "own.ripasso"
         self.run_ripasso("convert", self.file, library)
         out = self.folder / "report.pdf"
-        said = self.run_ripasso("report", library, out, "--report", "Monthly", code=2)
-        self.assertIn("it has none", said)
+        for asked in (("--report", "Monthly"), ()):
+            said = self.run_ripasso("report", library, out, *asked, code=2)
+            self.assertIn("keeps no report", said)
         self.assertFalse(out.exists())
 
     def test_score(self):

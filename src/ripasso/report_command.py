@@ -55,10 +55,14 @@ class Wanted:
 def report_of_library(library: Library, wanted: Wanted) -> Written:
     """Write a report that a library keeps, by its title or id. Raises `BadReport`, OSError."""
     kept = [one for _, one in library.reports()]
+    if not kept:
+        raise BadReport("The library keeps no report; the window makes one (Ctrl 6).")
+    if wanted.report is None:
+        raise BadReport(f"Which report? --report names one of: {', '.join(one.title for one in kept)}.")
     asked = (wanted.report or "").casefold()
     found = [one for one in kept if asked in (one.title.casefold(), one.id.casefold())]
     if not found:
-        named = ", ".join(one.title for one in kept) or "none"
+        named = ", ".join(one.title for one in kept)
         raise BadReport(f"The library has no report “{wanted.report}”; it has {named}.")
     return _written(library, found[0], wanted)
 

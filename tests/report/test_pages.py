@@ -24,6 +24,7 @@ from ripasso.report.making import MAKERS, make_pages
 from ripasso.report.pages.figure_pages import cell_of, figures_now
 from ripasso.report.pdf import pdf_bytes
 from ripasso.report.writing import UnknownEnding, write_report
+from ripasso.report_command import BadReport, Wanted, report_of_library
 from ripasso.review.entry.reports import PAGES, add_report, add_shot, change_report, move_page, remove_page
 from ripasso.statistics.pages.figures import FigurePage
 from ripasso.statistics.pages.pages import OVERVIEW, PAGE_WORDS
@@ -322,6 +323,18 @@ class Out(WithLibrary):
 
 
 class Edits(WithLibrary):
+    def test_which_report_of_a_library_is_meant(self):
+        def why(name):
+            with self.assertRaises(BadReport) as caught:
+                report_of_library(self.library, Wanted(self.folder / "which.pdf", report=name))
+            return str(caught.exception)
+
+        self.assertIn("keeps no report", why(None))
+        self.document.run(add_report("For Ada", "ada quill")[1])
+        self.assertEqual(why(None), "Which report? --report names one of: For Ada.")
+        self.assertEqual(why("For Bram"), "The library has no report “For Bram”; it has For Ada.")
+        self.document.undo()
+
     def test_a_report_is_kept_changed_and_taken_back(self):
         key, command = add_report("For Ada", "ada quill")
         self.document.run(command)

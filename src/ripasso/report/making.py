@@ -129,7 +129,7 @@ def _about(material: Material) -> str:
     """Whose report it is, and of what."""
     report, heads = material.report, material.everything.heads
     if report.sessions is None:
-        what = f"all {len(heads)} sessions"
+        what = f"all {len(heads)} sessions" if len(heads) > 1 else "one session"
     else:
         what = ", ".join(material.everything.titles.get(key, key) for key in report.sessions)
     search = f"; only {report.search}" if report.search else ""
