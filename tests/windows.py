@@ -24,6 +24,7 @@ from ripasso.statistics.rows.shot_rows import derived_rows
 from ripasso.store.library import Library, open_library
 from ripasso.ui.app import application, build_window
 from ripasso.ui.review.page.page import ReviewPage
+from ripasso.ui.services.collector import IdleCollector
 from ripasso.ui.widgets.table_view import TableView
 from ripasso.ui.window import MainWindow
 from ripasso.ui.workspace import build_workspace
@@ -42,7 +43,14 @@ WATCHDOG = WatchedApplication.watchdog = Watchdog()
 
 #: Errors inside Qt's callbacks, which would otherwise end the process; the case that made one fails.
 uncaught: list[str] = []
-sys.excepthook = lambda kind, error, trace: uncaught.append("".join(format_exception(kind, error, trace)))
+
+
+def note_uncaught() -> None:
+    """Hear of errors that nobody caught, whoever heard of them before: a library or a test of the hook."""
+    sys.excepthook = lambda kind, error, trace: uncaught.append("".join(format_exception(kind, error, trace)))
+
+
+note_uncaught()
 
 
 def wait_until(condition: Callable[[], object], what: str = "", patience_s: float | None = None) -> None:
@@ -127,6 +135,7 @@ def destroy(window: QWidget) -> None:
     QApplication.processEvents()
     window.deleteLater()
     QApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
+    IdleCollector.give_back()
 
 
 @cache
@@ -165,6 +174,7 @@ class WindowCase(unittest.TestCase):
         self.said: list[str] = []
         self.window: MainWindow | None = None
         uncaught.clear()
+        note_uncaught()
         if self.demo:
             shutil.copy(demo_library(), self.library)
         WATCHDOG.found.clear()

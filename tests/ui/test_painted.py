@@ -17,7 +17,7 @@ from ripasso.ui.widgets.ball_paint import paint_ball
 from ripasso.ui.widgets.painted import SENTENCE, painted
 from ripasso.ui.widgets.table_view import TableView
 from tests.sessions import played, rack_of, session
-from tests.windows import WindowCase, uncaught, wait_until
+from tests.windows import WindowCase, note_uncaught, uncaught, wait_until
 
 #: Names of balls that no game has, as a damaged or foreign file may hold them.
 STRANGERS = (
@@ -79,6 +79,7 @@ class Errors(unittest.TestCase):
     def test_an_error_in_painting_is_told_and_its_place_says_so(self):
         widget = Failing()
         widget.resize(300, 60)
+        note_uncaught()
         uncaught.clear()
         picture = widget.grab().toImage()
         self.assertIn("ball.white", uncaught.pop(0))

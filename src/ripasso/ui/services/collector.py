@@ -40,9 +40,16 @@ class IdleCollector(QObject):
         self._timer.start()
 
     def stop(self) -> None:
-        """Let the automatic collector work again."""
+        """Collect no more. The automatic collector stays off: it would only hold a window that closes.
+
+        What works on in the same process calls `give_back`.
+        """
         self._stopped = True
         self._timer.stop()
+
+    @staticmethod
+    def give_back() -> None:
+        """Let the automatic collector work again."""
         gc.unfreeze()
         gc.enable()
 
