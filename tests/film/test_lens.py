@@ -3,6 +3,7 @@
 import unittest
 from dataclasses import replace
 from functools import cache
+from unittest.mock import Mock, patch
 
 import cv2
 import numpy as np
@@ -13,8 +14,12 @@ from ripasso.demo.filming.camera import SimulatedCamera
 from ripasso.demo.filming.rooms import CAMERAS, ROOMS
 from ripasso.film.calibration.camera import Camera
 from ripasso.film.calibration.camera_fit import fit_view
+from ripasso.film.calibration.views import scaled
+from ripasso.film.reading import view_in_picture
 from ripasso.film.reading.detection.picture import HALF
 from ripasso.film.reading.detection.table import FoundTable, NoTable, find_table, with_lens
+from ripasso.ui.review.film.view_state import ViewState
+from ripasso.ui.review.film.view_work import ViewWork
 
 SPEC = table_spec({"preset": "pool_9ft"})
 SIZE = (1280, 720)
@@ -98,6 +103,21 @@ class Lens(unittest.TestCase):
         found = with_lens(half(picture), known, SPEC)
         self.assertLess(found.k1, -0.1)
         off = [self.off_mm(FoundTable(one, 1.0, 0.0), camera) for one in (known, found)]
+        self.assertLess(off[1], 0.6 * off[0])
+
+    def test_the_lens_is_drawn_where_a_view_of_few_clicks_is_looked_at(self):
+        """What is drawn over the picture, and kept, is what a reading would work with."""
+        picture, camera = self.seen_by("side", -0.3, 0.08)
+        known = scaled(self.from_corners(camera), 1 / HALF)
+        background = Mock()
+        state = ViewState(SPEC, SIZE)
+        work = ViewWork(background, state, (None, 0), lambda: None)
+        with patch.object(view_in_picture, "_picture", return_value=(half(picture), HALF)):
+            work._fitted(replace(fit_view(PLACES, camera.project(PLACES), SIZE), camera=known))
+            background.run.call_args.args[1](background.run.call_args.args[0]())
+        self.assertLess(state.camera.k1, -0.1)
+        self.assertLess(state.off_px, 3.0)
+        off = [self.off_mm(FoundTable(scaled(one, HALF), 1.0, 0.0), camera) for one in (known, state.camera)]
         self.assertLess(off[1], 0.6 * off[0])
 
     def test_a_set_view_stays_where_nothing_speaks_against_it(self):

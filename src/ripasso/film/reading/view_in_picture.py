@@ -21,7 +21,7 @@ from ripasso.film.decoding.reader import FilmReader
 from ripasso.film.errors import NoTable
 from ripasso.film.reading.detection.lens import bent_view, outline_residual
 from ripasso.film.reading.detection.picture import Bytes, share_of, small
-from ripasso.film.reading.detection.table import CUSHION_M, cloth_outline, find_table
+from ripasso.film.reading.detection.table import CUSHION_M, cloth_outline, find_table, with_lens
 
 #: How exactly a person drags a point, and how little the rest of a view holds it back, pixels.
 DRAG_SD_PX, REST_SD_PX = 1.0, 40.0
@@ -45,8 +45,14 @@ def view_found(index: FilmIndex, number: int, spec: TableSpec) -> SeenView:
 
 
 def view_checked(index: FilmIndex, number: int, camera: Camera, spec: TableSpec) -> SeenView:
-    """A view with how far the cloth in a picture is off its sides; raises `FilmError`."""
+    """A view with how far the cloth in a picture is off its sides; raises `FilmError`.
+
+    A view without a lens, as few clicks leave it, has that which the cloth shows.
+    """
     picture, share = _picture(index, number)
+    if not (camera.k1 or camera.k2):
+        seen = with_lens(picture, scaled(camera, share), spec)
+        camera = scaled(seen, 1 / share) if seen.k1 or seen.k2 else camera
     return SeenView(camera, _off_px(picture, camera, spec, share))
 
 

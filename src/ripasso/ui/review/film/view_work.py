@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import replace
 from typing import Any
 
 from ripasso.core.table.known_points import exactness_m
@@ -116,6 +117,8 @@ class ViewWork:
         self._asked = None
         if self._state.fitted is None:
             self._state.found = seen.camera
+        else:
+            self._state.fitted = replace(self._state.fitted, camera=seen.camera)
         self._state.off_px, self._state.problem = seen.off_px, ""
         self._changed()
 
