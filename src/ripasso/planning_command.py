@@ -39,6 +39,8 @@ Work = Callable[[JsonMapping, int, int, str | None], JsonObject]
 
 #: More repetitions than anybody waits for.
 MOST = 1_000_000
+#: What an option has of what is promised of its stroke.
+PROMISED = ("pot", "foul", "scratch", "leave", "left_to_opponent", "right_side", "rest")
 NOTHING_ON = "Nothing can be potted from here."
 
 
@@ -103,7 +105,7 @@ def _option(option: Option, game: str) -> JsonObject:
         **({"cue_place": list(option.cue_place)} if option.cue_place is not None else {}),
         "stroke": _stroke(option.stroke),
         "cushions": list(option.cushions),
-        **{name: promise[name] for name in ("pot", "foul", "scratch", "leave", "left_to_opponent", "rest")},
+        **{name: promise[name] for name in PROMISED},
         "both": option.both,
         "value": share_report(option.value),
         "tied_with_best": option.tied,

@@ -81,7 +81,7 @@ class Words(unittest.TestCase):
         promise = expected(self.problem, self.stroke, CLUB, repetitions=60)
         lines = dict(promise_lines(promise))
         self.assertRegex(lines["made"], r"^\d+ % \(\d+–\d+\)$")
-        bare = replace(promise, leave=Share(None, None, None, 0), left=Share(None, None, None, 0))
+        bare = replace(promise, leave=Share(None, None, None, 0), left=Share(None, None, None, 0), side=None)
         self.assertEqual([name for name, _ in promise_lines(bare)], ["made", "foul", "in-off"])
         tr.use("en_US")
         self.assertIn("scratch", dict(promise_lines(promise)))

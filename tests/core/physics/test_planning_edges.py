@@ -4,6 +4,8 @@ import math
 import unittest
 from dataclasses import replace
 
+import numpy as np
+
 from ripasso.core.figures.own_spreads import own_spreads
 from ripasso.core.physics.motion import simulate
 from ripasso.core.physics.players import spreads_of_level
@@ -11,11 +13,12 @@ from ripasso.core.physics.strokes import Stroke
 from ripasso.core.planning.candidates import combinations, different, routes
 from ripasso.core.planning.cushion_lines import CushionShot, angles_at, bank, kick, mirror_line
 from ripasso.core.planning.differences import differences
+from ripasso.core.planning.expected import right_side
 from ripasso.core.planning.in_hand import find_places
 from ripasso.core.planning.options import find_options, searched
 from ripasso.core.planning.problem import Problem
 from ripasso.core.planning.weighing import value_reached, weigh
-from ripasso.core.table import table_spec
+from ripasso.core.table import pocket_mouth_middle, table_spec
 from ripasso.review.present.plan_words import beside_lines, cushion_words, player_words, promise_lines
 from ripasso.statistics.rows.search_columns import columns_of
 from tests.sessions import played, rack_of, session
@@ -24,11 +27,55 @@ SPEC = table_spec({"preset": "pool_9ft"})
 CLUB = spreads_of_level("club", snooker=False)
 #: Balls between the cue ball at the head end and what lies in its corner.
 WALL = {str(i): (0.03 + 0.0575 * (i - 2), 0.3) for i in range(2, 9)}
+#: The 2, which is the next ball, has no pocket: the others lie about it.
+AROUND = [
+    (1.27 + 0.0573 * math.cos(turn), 0.635 + 0.0573 * math.sin(turn)) for turn in np.arange(6) * np.pi / 3
+]
+BEHIND_A_WALL = {"cue": (1.9, 0.9), "2": (1.27, 0.635), **{str(i + 3): at for i, at in enumerate(AROUND)}}
+NEXT_IS_THE_2 = {"cue": (1.9, 0.95), "1": (2.46, 1.2), "2": (1.27, 0.3), "9": (0.3, 1.0)}
 HANGER = {"cue": (1.9, 0.95), "1": (2.46, 1.2), "9": (1.27, 0.12)}
 
 
 def problem(layout, on=("1",), **more):
     return Problem("nine_ball", SPEC, layout, on, **more)
+
+
+class RightSide(unittest.TestCase):
+    """The side of the next ball's line, counted anew by the sign of a cross product."""
+
+    def cloud(self, middle, spread=0.06):
+        return np.array(middle) + spread * np.random.default_rng(4).standard_normal((200, 2))
+
+    def test_it_is_counted_from_the_middle_of_the_cloud(self):
+        asked = problem(NEXT_IS_THE_2, call=("1", "foot_left"))
+        cloud = self.cloud((1.6, 0.8), 0.2)
+        found = right_side(asked, cloud, CLUB)
+        self.assertEqual(found.ball, "2")
+        ball, pocket = np.array(NEXT_IS_THE_2["2"]), np.array(pocket_mouth_middle(SPEC, found.pocket))
+        line = ball - pocket
+
+        def off(place):
+            way = place - ball
+            return math.atan2(line[0] * way[1] - line[1] * way[0], line @ way)
+
+        wanted = off(cloud.mean(axis=0))
+        angles = np.array([off(place) for place in cloud])
+        right = (np.abs(angles) > math.radians(3)) & (np.sign(angles) == np.sign(wanted))
+        self.assertEqual((found.share.made, found.share.of), (int(right.sum()), 200))
+        self.assertTrue(0 < found.share.made < 200)
+
+    def test_where_no_side_is_wanted_there_is_none(self):
+        asked = problem(NEXT_IS_THE_2, call=("1", "foot_left"))
+        ball, pocket = np.array(NEXT_IS_THE_2["2"]), np.array(pocket_mouth_middle(SPEC, "side_right"))
+        behind = ball + 0.4 * (ball - pocket) / np.linalg.norm(ball - pocket)
+        for cloud in (self.cloud(behind, 0.001), self.cloud(behind)):
+            found = right_side(asked, cloud, CLUB)
+            self.assertTrue(found is None or found.pocket != "side_right")
+        self.assertIsNone(right_side(problem(NEXT_IS_THE_2), self.cloud((1.6, 0.8)), CLUB))
+        won = problem({"cue": (1.9, 0.95), "9": (2.46, 1.2)}, ("9",), call=("9", "foot_left"))
+        self.assertIsNone(right_side(won, self.cloud((1.6, 0.8)), CLUB))
+        shut = problem({**BEHIND_A_WALL, "1": (2.46, 1.2)}, call=("1", "foot_left"))
+        self.assertIsNone(right_side(shut, self.cloud((0.02, 0.02), 0.001), CLUB))
 
 
 class Stopped(unittest.TestCase):

@@ -8,13 +8,14 @@ import numpy as np
 import numpy.typing as npt
 
 from ripasso.core.geometry.layouts import PotBook
+from ripasso.core.geometry.position import angle_from_line, side_of_line
 from ripasso.core.geometry.zones import Zone, distance_outside
 from ripasso.core.inference.intervals import Rate, rate
 from ripasso.core.physics.players import Spreads
 from ripasso.core.physics.repeating import ON_TABLE, Outcomes, repeat, strokes_with_errors
 from ripasso.core.physics.strokes import Stroke
 from ripasso.core.planning.problem import Problem
-from ripasso.core.table import POCKETS
+from ripasso.core.table import POCKETS, pocket_mouth_middle
 from ripasso.core.table.places import Place
 
 Array = npt.NDArray[np.float64]
@@ -36,12 +37,21 @@ class Share:
     of: int
 
 
+@dataclass(frozen=True, slots=True)
+class RightSide:
+    """The likeliest next pot from the middle of the cloud, and how often the side of its line is that one."""
+
+    ball: str
+    pocket: str
+    share: Rate
+
+
 @dataclass(frozen=True)
 class Expected:
     """What came of n repetitions. Rest is that of legal strokes: mean (m) and covariance (m2).
 
     `pot` is the called ball into its pocket without a foul; `leave` the best next pot after it; `left` the
-    opponent's best pot after a legal miss.
+    opponent's best pot after a legal miss; `side` is None without a next ball, or straight behind it.
     """
 
     repetitions: int
@@ -54,6 +64,7 @@ class Expected:
     leave: Share
     left: Share
     ended: bool
+    side: RightSide | None = None
 
 
 def expected(
@@ -92,7 +103,35 @@ def judged(problem: Problem, outcomes: Outcomes, spreads: Spreads) -> Expected:
         _leaves(problem, outcomes, np.flatnonzero(made), spreads, own=True),
         _leaves(problem, outcomes, np.flatnonzero(~made & ~fouls), spreads, own=False),
         bool(outcomes.ended.all()),
+        right_side(problem, cloud, spreads) if made.any() else None,
     )
+
+
+def right_side(problem: Problem, cloud: Array, spreads: Spreads) -> RightSide | None:
+    """How often a cloud of rest points (n, 2) after the called pot is on its own side of the next line.
+
+    The side is that of the cloud's middle; the next ball is the likeliest pot from there. None without one,
+    and where the middle is straight behind it: no side is wanted then.
+    """
+    if problem.call is None:
+        return None
+    fallen, middle = problem.call[0], (float(cloud[:, 0].mean()), float(cloud[:, 1].mean()))
+    layout = {ball: place for ball, place in problem.layout.items() if ball != fallen} | {"cue": middle}
+    on = [] if problem.wins([fallen]) else [ball for ball in problem.after([fallen]) if ball in layout]
+    if not on:
+        return None
+    book = PotBook(problem.spec)
+    asked = book.ask(middle, layout, on)
+    book.solve(spreads.aim_mrad / 1000)
+    best = asked.best()
+    if best is None:
+        return None
+    ball, pocket = layout[best.ball], pocket_mouth_middle(problem.spec, best.pocket)
+    wanted = angle_from_line(ball, pocket, middle)
+    sides = [side_of_line(wanted, angle_from_line(ball, pocket, (float(x), float(y)))) for x, y in cloud]
+    if None in sides or side_of_line(wanted, wanted) == "straight":
+        return None
+    return RightSide(best.ball, best.pocket, rate(sides.count("right_side"), len(sides)))
 
 
 def in_zone(promise: Expected, zone: Zone) -> Rate:

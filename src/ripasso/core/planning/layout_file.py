@@ -17,7 +17,7 @@ from ripasso.core.physics.motion import STATES, Event, Motion, simulate, simulat
 from ripasso.core.physics.parameters import Physics, physics_of_case
 from ripasso.core.physics.players import Spreads, spreads_of_level
 from ripasso.core.physics.strokes import Stroke, ball_speed, with_least_elevation
-from ripasso.core.planning.expected import Expected, Share
+from ripasso.core.planning.expected import Expected, RightSide, Share
 from ripasso.core.planning.problem import Problem, balls_on
 from ripasso.core.table import POCKETS, table_spec
 from ripasso.core.table.places import Place
@@ -197,7 +197,14 @@ def expected_report(found: Expected, seconds: float) -> JsonObject:
         },
         "leave": share_report(found.leave),
         "left_to_opponent": share_report(found.left),
+        "right_side": _side(found.side),
     }
+
+
+def _side(found: RightSide | None) -> JsonObject | None:
+    if found is None:
+        return None
+    return {"ball": found.ball, "pocket": found.pocket, **_rate(found.share)}
 
 
 def share_report(share: Share) -> JsonObject:

@@ -66,6 +66,8 @@ def promise_lines(promise: Expected | None, zone: Zone | None = None) -> list[tu
     ]
     if zone is not None:
         lines.append(("in the zone", _rate(in_zone(promise, zone))))
+    if promise.side is not None:
+        lines.append((f"right side of the {ball_word(promise.side.ball)}", _rate(promise.side.share)))
     if promise.leave.value is not None:
         lines.append(("then the next", _share(promise.leave)))
     if promise.left.value is not None:
