@@ -9,7 +9,7 @@ import cv2
 import numpy as np
 
 from ripasso.core.table.places import Place
-from ripasso.film.calibration.camera import Camera
+from ripasso.film.calibration.camera import Array, Camera
 from ripasso.film.reading.detection.picture import HALF, Bytes
 
 MOST_KNOWN = 4096  # discs that are kept
@@ -55,6 +55,10 @@ class Discs:
         """The place of a ball whose centre is seen at a pixel."""
         x, y = self.camera.places([[u, v]], self.radius_m)[0]
         return float(x), float(y)
+
+    def places(self, pixels: Array) -> Array:
+        """The places (n, 2) of balls whose centres are seen at pixels (n, 2)."""
+        return self.camera.places(pixels, self.radius_m)
 
     def take_out(self, mask: Bytes, place: Place, origin: tuple[int, int], value: int = 0) -> None:
         """Paint over a ball and the shadow at its foot."""

@@ -59,3 +59,17 @@ def _plane(plane: Any) -> Bytes:
 def large(frame: Frame) -> Bytes:
     """A decoded frame at full size as (height, width, 3), red, green and blue."""
     return frame.pixels("rgb24")
+
+
+def median(values: npt.NDArray[Any]) -> float:
+    """The median of values (n,), as numpy's; four times as fast for the few hundred of a ball."""
+    half, is_odd = divmod(len(values), 2)
+    if is_odd:
+        return float(np.partition(values, half)[half])
+    parted = np.partition(values, (half - 1, half))
+    return (float(parted[half - 1]) + float(parted[half])) / 2
+
+
+def medians(values: npt.NDArray[Any]) -> tuple[float, ...]:
+    """The medians of the columns of values (n, m)."""
+    return tuple(median(column) for column in np.ascontiguousarray(values.T))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass, field
 from enum import Enum
 
@@ -13,9 +14,9 @@ from ripasso.core.table.places import Place
 from ripasso.film.reading.detection.colours import Look
 from ripasso.film.reading.detection.discs import Discs
 from ripasso.film.reading.detection.ground import Ground, difference
-from ripasso.film.reading.detection.picture import WHITE, Bytes, Floats
+from ripasso.film.reading.detection.picture import WHITE, Bytes, Floats, median, medians
 from ripasso.film.reading.detection.resting import OVER_RAIL
-from ripasso.film.reading.detection.shadows import SPECK, Pieces, join_shadows
+from ripasso.film.reading.detection.shadows import SPECK, Ints, Labels, Pieces, join_shadows
 from ripasso.film.reading.motion.tracks import Blob
 
 #: A resting ball's picture may change by this much (mean of light and colours, 0 to 255) and be the same.
@@ -42,6 +43,8 @@ PAIR_RADII, WITH_SHADOW = 4.0, 2.0
 ARM_RADII = 5.0
 #: A ball's colour is taken from its upper side, this many radii down: its foot lies in its shadow.
 LIT_SHARE = 1.5
+#: Pictures of fewer pixels have fewer pieces than two bytes count.
+MOST_SMALL = 4 * 2**16
 SAME_CEILING = 4.0  # ceilings so near to one another are the same
 CORE = 0.8  # the share of a disc's radius that is compared
 
@@ -213,7 +216,7 @@ class Scene:
     def _state_of(self, thing: Thing, seen: Bytes, other: Bytes, time_s: float, ceiling: float) -> None:
         assert thing.pixels is not None and thing.patch is not None
         off = _unlike(seen[thing.pixels].astype(np.float32), thing.patch, min(ceiling, thing.ceiling))
-        bare = float((other[thing.pixels] == 0).mean()) if len(thing.patch) else 0.0
+        bare = 1 - np.count_nonzero(other[thing.pixels]) / len(thing.patch) if len(thing.patch) else 0.0
         if thing.bare is None:
             thing.bare = bare
         if bare > max(BARE, thing.bare + BARER):
@@ -236,23 +239,24 @@ class Scene:
             thing.bare_s = thing.bare_s if thing.bare_s is not None else time_s
 
     def _sorted_out(self, rest: Bytes, seen: Bytes, other: Bytes) -> View:
-        count, found, sizes, centres = cv2.connectedComponentsWithStats(rest, connectivity=8)
-        labels, stats = np.asarray(found, dtype=np.int32), np.asarray(sizes, dtype=np.int32)
+        # Small numbers are found in half the time; there cannot be more pieces than a quarter of the pixels.
+        depth = cv2.CV_16U if rest.size < MOST_SMALL else cv2.CV_32S
+        count, found, sizes, centres = cv2.connectedComponentsWithStats(rest, connectivity=8, ltype=depth)
+        labels: Labels = np.asarray(found, dtype=np.uint16 if depth == cv2.CV_16U else np.int32)
+        stats = np.asarray(sizes, dtype=np.int32)
         middles = np.asarray(centres, dtype=np.float64)
         cloth = self.ground.picture[self.ground.box]
         join_shadows(Pieces(labels, stats, middles), seen, cloth, other, self._radius_at)
-        over_rail = np.bincount(labels.ravel()[self._beyond], minlength=count)
         blobs: list[Blob] = []
         packs: list[tuple[float, float, float]] = []
         is_person = np.zeros(count, dtype=np.uint8)
-        for i in range(1, count):
+        sized = np.flatnonzero(stats[1:, cv2.CC_STAT_AREA] >= self._least) + 1
+        over_rail = np.bincount(labels.ravel()[self._beyond], minlength=count) if len(sized) else sized
+        for i, (x, y) in zip(sized.tolist(), self.discs.places(middles[sized] + self._origin), strict=True):
             pixels = int(stats[i][cv2.CC_STAT_AREA])
-            if pixels < self._least:
+            if not (math.isfinite(x) and math.isfinite(y)):
                 continue
-            place = self.discs.place(middles[i][0] + self._origin[0], middles[i][1] + self._origin[1])
-            if not np.isfinite(place).all():
-                continue
-            radius = self.discs.radius_px(place)
+            radius = self.discs.radius_px((x, y))
             size = pixels / (np.pi * radius**2)
             if over_rail[i] > OVER_RAIL * pixels and size >= MOVER[0] and _thickness(stats[i]) > radius:
                 is_person[i] = OVER
@@ -262,14 +266,12 @@ class Scene:
                 packs.append((float(middles[i][0]), float(middles[i][1]), size))
                 if size > PERSON:
                     is_person[i] = LARGE
-        people = is_person[labels] if is_person.any() else np.zeros(rest.shape, dtype=np.uint8)
-        people = np.maximum(people, self._graphics)  # who is behind one is seen as little
-        share = 1 - float((other > 0).sum()) / max(1, self._surface)
+        # Who is behind a graphic is seen as little as who is behind a person.
+        people = np.maximum(is_person[labels], self._graphics) if is_person.any() else self._graphics
+        share = 1 - cv2.countNonZero(other) / max(1, self._surface)
         return View(tuple(blobs), people, tuple(packs), share, other)
 
-    def _is_ball(
-        self, stat: npt.NDArray[np.int32], labels: npt.NDArray[np.int32], i: int, size: float, radius: float
-    ) -> bool:
+    def _is_ball(self, stat: Ints, labels: Labels, i: int, size: float, radius: float) -> bool:
         if not MOVER[0] <= size <= LONGEST_STREAK:
             return False
         width, height = int(stat[cv2.CC_STAT_WIDTH]), int(stat[cv2.CC_STAT_HEIGHT])
@@ -282,7 +284,7 @@ class Scene:
         return bool(STREAK[0] * radius <= short <= STREAK[1] * radius and full > 0.6)
 
     @staticmethod
-    def _cut(stat: npt.NDArray[np.int32], labels: npt.NDArray[np.int32]) -> npt.NDArray[np.int32]:
+    def _cut(stat: Ints, labels: Labels) -> Labels:
         left, top = int(stat[cv2.CC_STAT_LEFT]), int(stat[cv2.CC_STAT_TOP])
         return labels[top : top + int(stat[cv2.CC_STAT_HEIGHT]), left : left + int(stat[cv2.CC_STAT_WIDTH])]
 
@@ -290,9 +292,7 @@ class Scene:
         """The radius of a ball's disc whose middle is seen at a pixel of the box."""
         return self.discs.radius_px(self.discs.place(u + self._origin[0], v + self._origin[1]))
 
-    def _blob(
-        self, stat: npt.NDArray[np.int32], labels: npt.NDArray[np.int32], i: int, seen: Bytes, size: float
-    ) -> Blob:
+    def _blob(self, stat: Ints, labels: Labels, i: int, seen: Bytes, size: float) -> Blob:
         """A blob's ball: its middle from the upper part, since a shadow lies at its foot."""
         left, top = int(stat[cv2.CC_STAT_LEFT]), int(stat[cv2.CC_STAT_TOP])
         mask = self._cut(stat, labels) == i
@@ -304,7 +304,7 @@ class Scene:
         own = seen[here][lit]
         # A ball's edge is smeared with cloth: what is least like cloth is the ball.
         off = difference(own, self.ground.picture[self.ground.box][here][lit])
-        colour = np.median(own[off >= np.median(off)], axis=0)
+        colour = medians(own[off >= median(off)])
         if size <= MOVER[1]:
             upper = rows < rows.min() + 2 * radius
             u, v = float(columns[upper].mean()), float(rows[upper].mean())
@@ -335,7 +335,7 @@ def _within(things: list[Thing], place: Place, near_m: float) -> list[Thing]:
     return [t for t in things if t.place and np.hypot(*np.subtract(t.place, place)) < near_m]
 
 
-def _thickness(stat: npt.NDArray[np.int32]) -> int:
+def _thickness(stat: Ints) -> int:
     """The shorter side of a blob's box, pixels: a cushion's edge that flickers is a line, nobody's arm."""
     return int(min(stat[cv2.CC_STAT_WIDTH], stat[cv2.CC_STAT_HEIGHT]))
 

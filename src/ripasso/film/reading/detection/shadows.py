@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from typing import Any
 
 import cv2
 import numpy as np
@@ -16,6 +17,7 @@ from ripasso.film.reading.detection.ground import OTHER, difference
 from ripasso.film.reading.detection.picture import Bytes, Floats
 
 Ints = npt.NDArray[np.int32]
+Labels = npt.NDArray[np.integer[Any]]
 
 SPECK = 6  # pixels: less is noise
 #: The light of cloth in such a shadow (shares of its usual), and how much of the piece must be such cloth.
@@ -30,7 +32,7 @@ ABOVE, ASIDE, TOP_WIDE = (0.3, 2.6), 1.4, 3.0
 class Pieces:
     """Connected pieces of a mask: labels (height, width), boxes and areas (n, 5), middles (n, 2), pixels."""
 
-    labels: Ints
+    labels: Labels
     stats: Ints
     middles: npt.NDArray[np.float64]
 
@@ -59,7 +61,9 @@ def join_shadows(
 
     `seen` is the picture, `cloth` the same without balls, `radius_at` a ball's radius at a pixel.
     """
-    sized = [i for i in range(1, len(pieces.stats)) if pieces.stats[i][cv2.CC_STAT_AREA] >= SPECK]
+    sized = (np.flatnonzero(pieces.stats[1:, cv2.CC_STAT_AREA] >= SPECK) + 1).tolist()
+    if len(sized) < 2:
+        return
     for i in sized:
         width, height = (int(value) for value in pieces.stats[i][2:4])
         if not _anything_above(pieces, sized, i, max(width, height)):

@@ -9,7 +9,7 @@ import cv2
 import numpy as np
 import numpy.typing as npt
 
-from ripasso.film.reading.detection.picture import BLACK, GREY, Bytes, Floats
+from ripasso.film.reading.detection.picture import BLACK, GREY, Bytes, Floats, median, medians
 
 #: As many places on the cloth are looked at.
 PLACES = 3000
@@ -77,14 +77,14 @@ class Exposure:
         if not len(self._places):
             return Light()
         seen = picture.reshape(-1, 3)[self._places]
-        gain = float(np.median((seen[:, 0] - BLACK) / self._light))
+        gain = median((seen[:, 0] - BLACK) / self._light)
         if not LEAST < gain < MOST:
             return Light()
-        blue, red = np.median(seen[:, 1:] - GREY - gain * self._colours, axis=0)
+        blue, red = medians(seen[:, 1:] - GREY - gain * self._colours)
         return Light(
             gain if abs(gain - 1) > SAME_LIGHT else 1.0,
-            float(blue) if abs(blue) > SAME_COLOUR else 0.0,
-            float(red) if abs(red) > SAME_COLOUR else 0.0,
+            blue if abs(blue) > SAME_COLOUR else 0.0,
+            red if abs(red) > SAME_COLOUR else 0.0,
         )
 
 
