@@ -165,6 +165,7 @@ SINCE = (
     ("shot_figure", "clear_hard"),
     ("shot_figure", "clear_clusters"),
     ("shot_figure", "rack_root"),
+    ("shot_figure", "second_verdict"),
 )
 
 

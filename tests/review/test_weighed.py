@@ -115,6 +115,24 @@ class Recorded(unittest.TestCase):
         self.assertEqual((rows["as_good"].rate.made, rows["as_good"].rate.of), (1, 2))
         self.assertEqual(rows["gone_stroke"].shots.tolist(), [0, 1])
 
+    def test_a_second_reviewer_is_a_voice_beside_the_analyst_and_the_program(self):
+        """Of two weighed shots the program calls the first worse and the second as good."""
+
+        others = [{"by": "Bo"}, {"by": "Cy", "decision": {"verdict": "agree"}}]
+        shots = [
+            {**played("a", str(n)), "decision": {"weighed": one, "verdict": verdict}, "others": others}
+            for n, (one, verdict) in enumerate(zip(WEIGHED, ("mistake", "agree"), strict=False), 1)
+        ]
+        facts, columns = columns_of([session(racks=[rack_of(*shots, played("a"), played("a"))])])
+        self.assertEqual(facts.texts("second_verdict").tolist(), ["agree", "agree", "", ""])
+        side = Side("a", "Ada", facts.equal("person", "ada quill"))
+        rows = {row.id: row.figures["a"] for row in page_of("decisions", facts, [side]).rows}
+        for key, made in (("voices", 2), ("second", 1), ("second_program", 1), ("all_three", 1)):
+            with self.subTest(key):
+                self.assertEqual((rows[key].rate.made, rows[key].rate.of), (made, 2))
+        found = matching(parse_query("second_verdict:agree verdict:mistake", FIELDS), columns)
+        self.assertEqual(np.flatnonzero(found).tolist(), [0])
+
     def test_the_search_line_finds_it(self):
         _, columns = columns_of([self.session])
         for asked, wanted in (

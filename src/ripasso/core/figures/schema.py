@@ -85,6 +85,7 @@ class FactRow:
     said_side: str = _text("side of the next ball's line as judged: right, straight, wrong")
     angle: str = _text("angle left as judged: too_straight, good, too_steep")
     verdict: str = _text("of the decision: agree, prefer_other, mistake, unsure")
+    second_verdict: str = _text("of the decision, by a second reviewer: as the first")
     errors: str = _words("kind:yes, kind:no or kind:? (unforced), as recorded, then those that follow")
     ball: str = _text("the ball meant")
     pocket: str = _text("the pocket called")

@@ -52,6 +52,7 @@ FIELDS: Mapping[str, Field] = {
         angle="too_straight, good, too_steep",
         luck="no, fluke, kind_leave, unkind_leave",
         verdict="agree, prefer_other, mistake, unsure",
+        second_verdict="the same by a second reviewer",
         obstacle="touching, closed, object_blocked, cut, cushion, cue_blocked",
         next_ball="the ball played for",
         next_pocket="and its pocket",

@@ -54,7 +54,8 @@ def _read(place: Path, path: Path) -> FilmIndex | None:
     if not place.is_file():
         return None
     try:
-        with np.load(place, allow_pickle=False) as kept:
+        # Opened here: what cannot be read would be left open otherwise.
+        with place.open("rb") as file, np.load(file, allow_pickle=False) as kept:
             pts, keys = kept["pts"].astype(np.int64), kept["key_frames"].astype(np.int64)
             seeks = kept["seeks"].astype(np.int64)
             width, height, above, below, turns, is_counted = (int(value) for value in kept["numbers"])

@@ -55,7 +55,7 @@ def _decisions(facts: Facts, places: np.ndarray) -> Iterator[Line]:
 WEIGHED, WEIGHED_BY, THREE_VOICES = (
     "Given away, worked out",
     "Given away by choice and stroke, by intent and phase",
-    "Analyst and program",
+    "Analyst, second reviewer and program",
 )
 
 
@@ -80,6 +80,27 @@ def _weighed(facts: Facts, places: np.ndarray, judged: np.ndarray, agreed: np.nd
     yield "voices", THREE_VOICES, "The program says the same", rated(places, both, agreed == as_good)
     yield "only_analyst", THREE_VOICES, "Only the analyst agrees", rated(places, both, agreed & ~as_good)
     yield "only_program", THREE_VOICES, "Only the program agrees", rated(places, both, ~agreed & as_good)
+    yield from _second_voice(facts, places, judged, known)
+
+
+def _second_voice(facts: Facts, places: np.ndarray, judged: np.ndarray, known: np.ndarray) -> Iterator[Line]:
+    """How a second reviewer's verdicts agree with the analyst's and with the program's."""
+    seconded = np.isin(facts.texts("second_verdict").astype(str), DECISIONS)
+    second, agreed = facts.equal("second_verdict", "agree"), facts.equal("verdict", "agree")
+    as_good = facts.numbers("given_choice") == 0
+    title = THREE_VOICES
+    people, with_program, all_three = judged & seconded, known & seconded, judged & known & seconded
+    yield (
+        "second",
+        title,
+        "The second reviewer says the same as the analyst",
+        rated(places, people, second == agreed),
+    )
+    if with_program.any():
+        text = "The second reviewer says the same as the program"
+        yield "second_program", title, text, rated(places, with_program, second == as_good)
+        text = "All three say the same"
+        yield "all_three", title, text, rated(places, all_three, (second == agreed) & (agreed == as_good))
 
 
 def _openings(facts: Facts, places: np.ndarray) -> Iterator[Line]:

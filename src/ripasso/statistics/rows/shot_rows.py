@@ -26,7 +26,7 @@ from ripasso.review.scoring.scoring import score_of
 from ripasso.statistics.rows.contexts import Setting, rack_contexts, scored_rack, visits_before
 
 #: Part of what is stored beside derived rows: rows of another version are computed anew.
-FIGURES_VERSION = 10
+FIGURES_VERSION = 11
 #: What a rack counts in the code of a visit: more than any rack has shots.
 VISIT_RACK = 100_000
 
@@ -154,6 +154,7 @@ def _fill(facts: FactRow, record: Shot, judged: ShotScore | None) -> None:
     facts.fouled, facts.fluke, facts.judged = went.fouled, went.fluke, is_judged(shot)
     facts.down = went.tried and not went.fluke and meant_ball_down(shot, judged)
     facts.verdict = (shot.decision and shot.decision.verdict) or ""
+    facts.second_verdict = _second_verdict(shot)
     facts.errors = " ".join(_errors(shot, made=went.made, failed=went.failed, fouled=went.fouled))
     facts.ball = (meant_ball(shot, judged) if meant_at_all(shot) else None) or ""
     facts.fouls = " ".join(_fouls(shot, judged))
@@ -167,6 +168,12 @@ def _fill(facts: FactRow, record: Shot, judged: ShotScore | None) -> None:
     if stroke is not None:
         facts.stroke, facts.stroke_pace = stroke.kind or "", stroke.pace or ""
     _fill_words(facts, shot)
+
+
+def _second_verdict(shot: Shot) -> str:
+    """What the first of the other reviewers who judged the decision said of it."""
+    said = [other.decision.verdict for other in shot.others or () if other.decision is not None]
+    return next((verdict for verdict in said if verdict), "")
 
 
 def _fouls(shot: Shot, judged: ShotScore | None) -> Sequence[str]:

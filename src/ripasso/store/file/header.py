@@ -5,7 +5,7 @@ from __future__ import annotations
 #: "Rips" in ASCII.
 APPLICATION_ID = 0x52697073
 #: Another number for every change of the tables; `migrations/versions/` has a step for each.
-LIBRARY_VERSION = 12
+LIBRARY_VERSION = 13
 #: The tables a library may hold; a file with others was changed by somebody else.
 TABLES = frozenset(
     (
