@@ -25,6 +25,7 @@ from ripasso.review.present.plan_words import (
     promise_lines,
     stroke_lines,
     variation_line,
+    variation_lines,
 )
 from ripasso.review.record.model import Shot
 
@@ -90,7 +91,11 @@ class Words(unittest.TestCase):
         self.assertEqual(tip_words(-0.3, -0.3), "screw, left side")
 
     def test_a_little_more(self):
+        waiting = variation_lines(None, SPEC, "mm", was_potted=True)
+        self.assertEqual((waiting[0], len(waiting)), (("0.1° thinner", "…"), 8))
         found = variations(self.problem, self.stroke)
+        lines = variation_lines(found, SPEC, "mm", was_potted=True)
+        self.assertEqual([name for name, _ in lines], [name for name, _ in waiting])
         self.assertEqual(
             [one.name for one in found],
             ["thinner", "thicker", "harder", "softer", "left", "right", "higher", "lower"],

@@ -10,10 +10,12 @@ from ripasso.core.compiled_folder import is_compiled
 from ripasso.core.physics.motion import simulate
 from ripasso.core.planning.expected import in_zone
 from ripasso.core.table.presets import INCH
+from ripasso.demo.library import film_path, film_truth
 from ripasso.review.document.edits import add_session
+from ripasso.review.entry.kept_layouts import keep_layout
 from ripasso.review.record.model import serialize
 from tests.sessions import played, rack_of, session
-from tests.windows import WindowCase, click, drag, on_table, press, wait_until
+from tests.windows import WindowCase, click, drag, in_dialog, on_table, press, wait_until, write
 
 
 class OfAShot(WindowCase):
@@ -31,6 +33,87 @@ class OfAShot(WindowCase):
 
     def counted(self):
         wait_until(lambda: self.state.expected is not None, "the repetitions")
+
+
+class WithoutAShot(WindowCase):
+    """A table for Plan from a picture of the film, and from the kept layouts."""
+
+    def setUp(self):
+        super().setUp()
+        self.truth = film_truth()
+        film = {"id": "film", "file": str(film_path()), "views": [{"camera": self.truth["camera"]}]}
+        self.workspace.document.run(add_session(session(recordings=[film])))
+        self.window.open_session("test")
+        self.wait_for_film()
+
+    @property
+    def state(self):
+        return self.window.plan.desk.controller.state
+
+    def on_the_desk(self):
+        """The window shows Plan, its desk built."""
+        wait_until(lambda: self.window.plan.isVisible() and self.window.plan.desk is not None, "Plan", 240)
+
+    def test_the_balls_of_a_picture(self):
+        self.go_to(self.truth["shots"][0]["t_strike"] - 0.5)
+        press("Ctrl+Shift+P")
+        self.assertIn("The balls are looked for", self.said[-1])
+        self.on_the_desk()
+        wait_until(
+            lambda: self.state.name.startswith("The film at"), f"the balls: {self.said} {self.state.name}"
+        )
+        self.assertIsNone(self.state.source)
+        true = {ball: place[:2] for ball, place in self.truth["shots"][0]["before"].items()}
+        self.assertEqual(set(self.state.problem.layout), set(true))
+        for ball, place in self.state.problem.layout.items():
+            self.assertLess(math.dist(place, true[ball]), 0.015, ball)
+        self.assertEqual(self.state.problem.on, ("1",))
+        self.assertIn("The film at", self.window.plan.desk._title.text())
+        press("Return")  # there is no shot to keep it with
+        self.assertFalse(self.window.plan.desk.actions_book["attach"].isEnabled())
+
+    def test_a_kept_layout(self):
+        press("Ctrl+3")
+        self.on_the_desk()
+        press("L")
+        self.assertIn("No layout is kept yet", self.said[-1])
+        snapshot = self.workspace.document.session("test")
+        for name, layout in (
+            ("Two left", {"cue": (0.6, 0.4), "8": (1.9, 0.9), "9": (2.2, 0.3)}),
+            ("Only one", {"9": (2.2, 0.3)}),
+        ):
+            self.workspace.document.run(keep_layout(snapshot, layout, name, ["late"]))
+
+        def take(word):
+            def act(dialog):
+                self.assertEqual(dialog.pick.list.count(), 2)
+                write("nothing of it")
+                self.assertEqual((dialog.chosen, dialog.take.isEnabled()), (None, False))
+                press("Return")
+                self.assertTrue(dialog.isVisible())
+                dialog.pick.line.clear()
+                write(word)
+                self.assertEqual(dialog.title.text(), dialog.chosen.title)
+                press("Return")
+
+            in_dialog(act)
+            press("L")
+
+        take("two")
+        self.assertEqual(self.window.plan.desk._title.text(), "Two left")
+        self.assertEqual(self.state.problem.layout["8"], (1.9, 0.9))
+        self.assertEqual((self.state.problem.game, self.state.problem.on), ("nine_ball", ("8",)))
+        self.assertEqual(self.state.problem.call[0], "8")
+        take("only")
+        self.assertIn("this layout has not both", self.said[-1])
+        self.assertEqual(self.state.name, "Two left")
+        in_dialog(lambda _dialog: press("Esc"))
+        press("L")
+        self.assertEqual(self.state.name, "Two left")
+        press("Ctrl+V")  # whatever is there: a table that came from text has no name
+        QApplication.clipboard().setText("cue 0.6 0.4\n9 1.9 0.9")
+        press("Ctrl+V")
+        self.assertEqual(self.window.plan.desk._title.text(), "A table of one's own")
 
 
 class Planning(OfAShot):

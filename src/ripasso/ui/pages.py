@@ -5,6 +5,7 @@ from __future__ import annotations
 from functools import cached_property, partial
 from typing import TYPE_CHECKING, Protocol, TypeVar, cast
 
+from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QStackedWidget, QWidget
 
 from ripasso.core.json_data import JsonObject
@@ -17,7 +18,7 @@ if TYPE_CHECKING:
     from ripasso.ui.actions import ActionRegistry
     from ripasso.ui.help.action_finder import Entry
     from ripasso.ui.help.tour import Tour
-    from ripasso.ui.plan.page import PlanPage
+    from ripasso.ui.plan.page import PlanPage, Taken
     from ripasso.ui.practice.page import PracticePage
     from ripasso.ui.report.page import ReportPageView
     from ripasso.ui.report.report_controller import ReportController
@@ -252,10 +253,20 @@ class Pages:
             self._opener.show_page("practice")
 
     def _plan_shot(self) -> None:
-        """The shot that is reviewed, on the table of Plan."""
-        from ripasso.ui.plan.taking import taken_shot
+        """The shot that is reviewed, on the table of Plan; without one the balls that the picture shows."""
+        from ripasso.ui.plan.taking import taken_frame, taken_shot
 
-        taken = taken_shot(self.review.controller, self._workspace.messages.say)
+        say = self._workspace.messages.say
+        if self.review.controller.shot is not None:
+            self._plan(taken_shot(self.review.controller, say))
+            return
+        look = taken_frame(self.review, say)
+        if look is not None:
+            say("The balls are looked for in this picture of the film.", "plain")
+            self._workspace.background.run(look, self._plan)
+
+    def _plan(self, taken: Taken | None) -> None:
         if taken is not None:
-            self.plan.take(taken)
             self._opener.show_page("plan")
+            # The window's thread is not held for both at once.
+            QTimer.singleShot(0, partial(self.plan.take, taken))

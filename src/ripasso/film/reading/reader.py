@@ -15,6 +15,7 @@ import numpy as np
 
 from ripasso.core.json_data import JsonObject
 from ripasso.core.table import TableSpec
+from ripasso.core.table.places import Place
 from ripasso.film.calibration.camera import Camera
 from ripasso.film.decoding.frame import Frame
 from ripasso.film.decoding.index import FilmIndex
@@ -170,6 +171,13 @@ class FilmReading:
         on_progress(1.0)
         return True
 
+    def read_up_to(self, number: int) -> None:
+        """Read on, up to and with a frame, whatever the shots are; raises `FilmError`."""
+        for at, frame in self._reader.frames(min(self._next, number), number):
+            if at >= self._next:
+                self._followed(at, self._index.time_s(at), frame)
+                self._next = at + 1
+
     def _followed(self, number: int, time_s: float, frame: Frame) -> list[ReadShot]:
         """The shots that are complete with a frame; one of a camera that shows no table shows nothing."""
         before = self._viewpoints.now
@@ -232,6 +240,15 @@ class FilmReading:
                 f"No further shot was found in this film after {self._start_s:.0f} s, where it was read from."
             )
         return NO_SHOTS
+
+    def lying(self) -> dict[str, Place]:
+        """The balls that lie on the table now and have a name, metres."""
+        names = self._follower.names()
+        return {
+            names[thing.key].ball: thing.place
+            for thing in self._follower.things
+            if thing.place is not None and thing.key in names
+        }
 
     def stretches(self) -> list[Stretch]:
         """What is not the match as it ran: cuts and close-ups, stopped pictures, shots shown again."""

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 
 from ripasso.core.geometry.zones import Zone
 from ripasso.core.inference.intervals import Rate
@@ -101,6 +101,15 @@ def _share(found: Share) -> str:
     if found.value is None or found.low is None or found.high is None:
         return "–"
     return f"{100 * found.value:.0f} % ({100 * found.low:.0f}–{100 * found.high:.0f})"
+
+
+def variation_lines(
+    found: Sequence[Variation] | None, spec: TableSpec, unit: str, *, was_potted: bool
+) -> list[tuple[str, str]]:
+    """What a little more of each would do; None: it is being played."""
+    if found is None:
+        return [(name, "…") for name in NAMES.values()]
+    return [variation_line(one, spec, unit, was_potted=was_potted) for one in found]
 
 
 def variation_line(found: Variation, spec: TableSpec, unit: str, *, was_potted: bool) -> tuple[str, str]:

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import json
 import re
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from typing import Literal
 
 from ripasso.core.rules import ShotScore
@@ -34,8 +34,11 @@ class NoLayout(ValueError):
 def recorded(row: ShotRow, when: When) -> Layout | None:
     """The layout that is recorded before or after a shot."""
     layout = row.record.before if when == "before" else row.record.after
-    if layout is None:
-        return None
+    return balls_of(layout) if layout is not None else None
+
+
+def balls_of(layout: Mapping[str, Sequence[float]]) -> Layout:
+    """The balls of a layout as a record has it."""
     return {ball: (float(place[0]), float(place[1])) for ball, place in layout.items()}
 
 

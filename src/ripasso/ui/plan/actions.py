@@ -48,6 +48,7 @@ ACTIONS = (
     ActionSpec("to_rack", "to the rack", ("Shift+Return",), GROUP, "keep the plan with its rack's plans"),
     ActionSpec("keep", "keep beside", ("K",), GROUP, "keep this stroke beside the next one"),
     ActionSpec("attach", "to the shot", ("Return",), GROUP, "keep this stroke as an option of its shot"),
+    ActionSpec("layouts", "kept layout", ("L",), GROUP, "a layout that is kept in the library"),
     ActionSpec("paste", "paste", ("Ctrl+V",), GROUP, "a layout from text"),
     ActionSpec("copy", "copy", ("Ctrl+C",), GROUP, "the layout as text"),
     ActionSpec("report", "into the report", ("Ctrl+Shift+E",), GROUP, "its shot, with its options"),

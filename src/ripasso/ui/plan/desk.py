@@ -36,12 +36,13 @@ TIME_STEPS = 100
 
 class PlanDesk(QWidget):
     """Everything that is seen of a plan; `attached` wants it kept with its shot, `planned` the rack's plan
-    with its rack; `left` goes back to the shot."""
+    with its rack; `left` goes back to the shot; `layouts_wanted` asks for a kept layout."""
 
     attached = pyqtSignal()
     planned = pyqtSignal()
     left = pyqtSignal()
     reported = pyqtSignal()
+    layouts_wanted = pyqtSignal()
 
     def __init__(self, workspace: Workspace) -> None:
         super().__init__()
@@ -74,7 +75,7 @@ class PlanDesk(QWidget):
         head.addStretch(1)
         self._played = label("", "caption")
         head.addWidget(self._played)
-        for name in ("as_played", "keep", "attach", "back"):
+        for name in ("layouts", "as_played", "keep", "attach", "back"):
             head.addWidget(KeyButton(theme, book[name], book.spec(name).hint))
         play = QHBoxLayout()
         for name in ("play", "slower", "zone", "bank", "kick"):
@@ -156,6 +157,7 @@ class PlanDesk(QWidget):
                 "attach": self.attached.emit,
                 "back": self.left.emit,
                 "report": self.reported.emit,
+                "layouts": self.layouts_wanted.emit,
                 "paste": self._paste,
                 "copy": self._copy,
                 **{f"option_{n}": partial(to.take_option, n) for n in range(1, 7)},
@@ -215,7 +217,7 @@ class PlanDesk(QWidget):
         """Show the plan in hand."""
         state = self.controller.state
         source = state.source
-        self._title.setText(source.title if source is not None else "A table of one's own")
+        self._title.setText(source.title if source is not None else state.name or "A table of one's own")
         on = ", ".join(state.problem.on[:4])
         self._from.setText(f"on: {on}" if on else "nothing is on")
         for name in ("attach", "back", "report"):

@@ -85,6 +85,7 @@ class PlanPage(QWidget):
         self.desk = self._made
         self.desk.attached.connect(self._attach)
         self.desk.planned.connect(self._keep_plan)
+        self.desk.layouts_wanted.connect(self._choose_layout)
         self.desk.left.connect(lambda: self._tell_source(self.left))
         self.desk.reported.connect(lambda: self._tell_source(self.reported))
         self._stack.addWidget(self.desk)
@@ -107,12 +108,39 @@ class PlanPage(QWidget):
 
         controller = self.desk.controller
         controller.stop_options()
-        source = Source(taken.session, taken.shot, taken.title)
-        controller.state.take(taken.game, taken.spec, taken.layout, taken.on, taken.call, source)
-        controller.state.zone = taken.zone
+        source = Source(taken.session, taken.shot, taken.title) if taken.shot else None
+        state = controller.state
+        state.take(taken.game, taken.spec, taken.layout, taken.on, taken.call, source)
+        state.zone, state.name = taken.zone, taken.title
         controller.renew()
         controller.explain(taken.seen)
         self._know_player(taken)
+
+    def _choose_layout(self) -> None:
+        """A layout that is kept in the library, on the table of Plan."""
+        from ripasso.store.errors import LibraryError
+        from ripasso.ui.plan.layouts_dialog import PlanLayoutsDialog
+        from ripasso.ui.plan.taking import taken_layout
+        from ripasso.ui.widgets.basics import run_dialog
+
+        say = self._workspace.messages.say
+        try:
+            kept = self._workspace.library.layouts()
+        except LibraryError as error:
+            say(str(error), "bad")
+            return
+        if not kept:
+            say("No layout is kept yet; Alt L in Review keeps the one in hand.", "unsure")
+            return
+        dialog = PlanLayoutsDialog(self._workspace.theme, kept, self)
+        chosen = dialog.chosen if run_dialog(dialog) else None
+        if chosen is None or self.desk is None:
+            return
+        taken = taken_layout(chosen, self.desk.controller.state.problem.game)
+        if taken is None:
+            say("A plan needs the cue ball and another one; this layout has not both.", "unsure")
+            return
+        self.take(taken)
 
     def _know_player(self, taken: Taken) -> None:
         """The spreads of the shot's player, from all his pots in the library, in the background."""

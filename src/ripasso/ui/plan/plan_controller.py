@@ -15,6 +15,7 @@ from ripasso.core.planning.expected import Expected, expected
 from ripasso.core.planning.explaining import Explained, Sighting, explain
 from ripasso.core.planning.in_hand import find_places
 from ripasso.core.planning.options import Option, find_options
+from ripasso.core.planning.variations import Variation, variations
 from ripasso.core.table.places import Place
 from ripasso.core.table.placing import ImpossiblePlace
 from ripasso.review.present.option_words import pace_word
@@ -189,19 +190,25 @@ class PlanController(QObject):
 
     def _count(self) -> None:
         state = self.state
-        if not state.has_cue or state.expected is not None:
+        if not state.has_cue or (state.expected is not None and state.variations is not None):
             return
         problem, stroke, spreads = state.problem, state.stroke, state.spreads
         if self._asked is not None:
             self._background.forget(self._asked)
 
-        def then(found: Expected) -> None:
+        known = state.expected
+
+        def work() -> tuple[Expected, list[Variation]]:
+            promise = known or expected(problem, stroke, spreads, threads=1)
+            return promise, variations(problem, stroke)
+
+        def then(found: tuple[Expected, list[Variation]]) -> None:
             self._asked = None
             if self.state.stroke is stroke and self.state.problem is problem:
-                self.state.expected = found
+                self.state.expected, self.state.variations = found
                 self.changed.emit()
 
-        self._asked = self._background.run(lambda: expected(problem, stroke, spreads, threads=1), then)
+        self._asked = self._background.run(work, then)
 
     def _count_kept(self) -> None:
         """A stroke that was kept before it was counted is counted now."""

@@ -24,7 +24,7 @@ from ripasso.core.planning.explaining import Explained
 from ripasso.core.planning.in_hand import placed
 from ripasso.core.planning.options import Option
 from ripasso.core.planning.problem import Problem, balls_on
-from ripasso.core.planning.variations import Variation, variations
+from ripasso.core.planning.variations import Variation
 from ripasso.core.table import POCKETS, TableSpec, pocket_mouth_middle, starting_layout, table_spec
 from ripasso.core.table.places import Place
 from ripasso.core.table.placing import settle
@@ -59,6 +59,8 @@ class PlanState:
 
     def __init__(self) -> None:
         self.source: Source | None = None
+        #: What the table is called that came from no shot.
+        self.name = ""
         self.spreads: Spreads = spreads_of_level("club", snooker=False)
         self.level = DEFAULT_LEVEL
         self.feel = TableFeel()
@@ -76,6 +78,8 @@ class PlanState:
         self.cushion_shot: CushionShot | None = None
         #: What was counted for the stroke in hand; None until it was, or after a change.
         self.expected: Expected | None = None
+        #: What a little more or less would do; None until it was played, or after a change.
+        self.variations: list[Variation] | None = None
         self.options: list[Option] = []
         #: The stroke that best explains what was seen of the shot; None where that is not known.
         self.played: Explained | None = None
@@ -94,7 +98,7 @@ class PlanState:
         source: Source | None,
     ) -> None:
         """Another table; the stroke is aimed at what is meant, else at the likeliest pot."""
-        self.source, self._spec = source, spec
+        self.source, self._spec, self.name = source, spec, ""
         self.spreads = spreads_of_level(self.level, snooker=spec.snooker)
         self._set_problem(game, layout, on or balls_on(game, layout), call)
         self.kept, self.options, self.played, self.zone = None, [], None, None
@@ -114,7 +118,7 @@ class PlanState:
         self._changed()
 
     def _changed(self) -> None:
-        self._motion, self.expected, self.cushion_shot = None, None, None
+        self._motion, self.expected, self.variations, self.cushion_shot = None, None, None, None
 
     def set_feel(self, feel: TableFeel) -> None:
         """Another cloth, other cushions or pockets; the stroke stays as it is."""
@@ -297,10 +301,6 @@ class PlanState:
             now = self.problem
             self._motion = simulate(now.layout, self.stroke, now.bed, now.physics)
         return self._motion
-
-    def variations(self) -> list[Variation]:
-        """What a little more or less would do."""
-        return variations(self.problem, self.stroke) if self.has_cue else []
 
     def differences(self) -> Differences | None:
         """What parts the stroke in hand from the one kept beside it; None where there is no other."""

@@ -20,7 +20,7 @@ from ripasso.review.present.plan_words import (
     player_words,
     promise_lines,
     stroke_lines,
-    variation_line,
+    variation_lines,
 )
 from ripasso.ui.plan.plan_state import FASTEST, OWN, SLOWEST, PlanState, TableFeel
 from ripasso.ui.theme import Theme
@@ -114,9 +114,7 @@ class StrokePanel(QWidget):
         self._fill(self._lines, stroke_lines(stroke, problem.spec))
         self._show_promise(state)
         was_potted = problem.call is not None and state.motion.pockets.get(problem.call[0]) == problem.call[1]
-        more = [
-            variation_line(found, problem.spec, unit, was_potted=was_potted) for found in state.variations()
-        ]
+        more = variation_lines(state.variations, problem.spec, unit, was_potted=was_potted)
         self._fill(self._more, more)
         self._show_parts(state, unit)
         self._offer_own(state)

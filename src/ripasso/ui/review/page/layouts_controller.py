@@ -6,6 +6,7 @@ from collections.abc import Callable
 
 from ripasso.review.entry.rack_start import RackStart
 from ripasso.review.record.kept_layout import KeptLayout
+from ripasso.review.table.layouts import balls_of
 from ripasso.ui.review.again.again_controller import AgainController
 from ripasso.ui.review.page.views import ReviewViews
 from ripasso.ui.review.shared.context import ReviewContext
@@ -47,8 +48,8 @@ class LayoutsController:
         if snapshot is not None and kept.game not in (None, snapshot.head.game):
             self._context.say("This layout is of another game than the session.", "unsure")
             return False
-        layout = {ball: (float(x), float(y)) for ball, (x, y) in kept.layout.items()}
-        return self._context.controller.begin_rack(RackStart(layout=layout, from_layout=kept.id))
+        start = RackStart(layout=balls_of(kept.layout), from_layout=kept.id)
+        return self._context.controller.begin_rack(start)
 
     def _play_again(self, kept: KeptLayout) -> bool:
         done = self._again.begin_with(kept)

@@ -5,21 +5,17 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
-from PyQt6.QtCore import QSize, Qt, QTimer
-from PyQt6.QtGui import QIcon, QPixmap
+from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import (
     QHBoxLayout,
     QLineEdit,
-    QListView,
-    QListWidget,
-    QListWidgetItem,
     QPushButton,
     QVBoxLayout,
     QWidget,
 )
 
 from ripasso.core.table import table_spec
-from ripasso.drawing import TableScene, table_drawing
+from ripasso.drawing import TableScene
 from ripasso.drawing.primitives import Circle, Primitive, Text
 from ripasso.review.document.command import Command
 from ripasso.review.document.edits import REMOVE, Path, RefusedEdit
@@ -28,24 +24,23 @@ from ripasso.review.entry.kept_layouts import (
     Kept,
     change_layout,
     forms_of,
-    found_layouts,
     keep_layout,
     remove_layout,
 )
 from ripasso.review.language.vocabulary import count, word
 from ripasso.review.present.layout_plays import Play, plays_of
 from ripasso.review.record.kept_layout import KeptLayout
-from ripasso.review.table.layouts import Layout
+from ripasso.review.table.layouts import Layout, balls_of
 from ripasso.store.errors import LibraryError
 from ripasso.store.library import Library
 from ripasso.ui.help.guided_dialog import GuidedDialog
-from ripasso.ui.painting import picture_of
 from ripasso.ui.theme import Theme
 from ripasso.ui.widgets.basics import label, panel, set_property
+from ripasso.ui.widgets.layout_list import LayoutList
 from ripasso.ui.widgets.lines import LinesModel, lines_view
 from ripasso.ui.widgets.table_view import TableView
 
-THUMBNAIL_PX, LETTERS = 168, "ABCDEFGHJKLMNPQRSTUVWXYZ"
+LETTERS = "ABCDEFGHJKLMNPQRSTUVWXYZ"
 HEADINGS = ("", "Played", "By", "Shot", "What came")
 NARROW = (0, 2, 3)
 NUMBER_M = 0.07
@@ -81,21 +76,9 @@ class LayoutsDialog(GuidedDialog):
         self._snapshot, self._shot, self._layout = in_hand
         self._kept: Kept = ()
         self._plays: list[Play] = []
-        self.line = QLineEdit()
-        self.line.setPlaceholderText("find by name, tag or game")
-        self.line.setAccessibleName("Find a layout")
-        self.line.textChanged.connect(lambda _text: self._fill())
-        self.list = QListWidget()
-        self.list.setAccessibleName("Kept layouts")
-        self.list.setViewMode(QListView.ViewMode.IconMode)
-        self.list.setResizeMode(QListView.ResizeMode.Adjust)
-        self.list.setMovement(QListView.Movement.Static)
-        self.list.setWordWrap(True)
-        self.list.setUniformItemSizes(True)
-        wide, high = theme.px(THUMBNAIL_PX), theme.px(THUMBNAIL_PX) * 3 // 5
-        self.list.setIconSize(QSize(wide, high))
-        self.list.setGridSize(QSize(wide + theme.px(12), high + theme.px(46)))
-        self.list.currentRowChanged.connect(lambda _row: self._show())
+        self.pick = LayoutList(theme)
+        self.line, self.list = self.pick.line, self.pick.list
+        self.pick.changed.connect(self._show)
         self.table = TableView(theme)
         self.title, self.told = label("", "title", wrap=True), label("", "caption", wrap=True)
         self.name, self.tags = QLineEdit(), QLineEdit()
@@ -109,8 +92,7 @@ class LayoutsDialog(GuidedDialog):
     def _compose(self) -> None:
         theme = self._theme
         left, right = QVBoxLayout(), QVBoxLayout()
-        left.addWidget(self.line)
-        left.addWidget(self.list, 1)
+        left.addWidget(self.pick)
         fields = QHBoxLayout()
         for words, field, stretch in (("Name", self.name, 3), ("Tags", self.tags, 2)):
             field.setAccessibleName(words)
@@ -153,45 +135,16 @@ class LayoutsDialog(GuidedDialog):
 
     def refresh(self, key: str = "") -> None:
         """Read the layouts again; the one of this key is chosen."""
-        chosen = key or self._chosen_key()
         try:
             self._kept = self._tools.library.layouts()
         except LibraryError as error:
             self._tell(str(error), "bad")
-        self._fill(chosen)
-
-    def _chosen_key(self) -> str:
-        item = self.list.currentItem()
-        return str(item.data(Qt.ItemDataRole.UserRole)) if item is not None else ""
-
-    def _fill(self, chosen: str = "") -> None:
-        chosen = chosen or self._chosen_key()
-        found = found_layouts(self._kept, self.line.text())
-        self.list.blockSignals(True)
-        self.list.clear()
-        place = 0
-        for key, one in found:
-            tags = f"\n{' '.join(one.tags)}" if one.tags else ""
-            item = QListWidgetItem(self._thumbnail(one), f"{one.title}{tags}")
-            item.setData(Qt.ItemDataRole.UserRole, key)
-            item.setData(Qt.ItemDataRole.AccessibleTextRole, f"{one.title}, {count(len(one.layout), 'ball')}")
-            self.list.addItem(item)
-            place = self.list.count() - 1 if key == chosen else place
-        self.list.blockSignals(False)
-        if found:
-            self.list.setCurrentRow(place)
-        self._show()
-
-    def _thumbnail(self, one: KeptLayout) -> QIcon:
-        scene = TableScene(table_spec(one.table), _balls(one), ball_scale=2.4)
-        width = self._theme.px(THUMBNAIL_PX)
-        return QIcon(QPixmap.fromImage(picture_of(table_drawing(scene), self._theme, width)))
+        self.pick.show_layouts(self._kept, key)
 
     @property
     def chosen(self) -> tuple[str, KeptLayout] | None:
         """The layout in hand with its key."""
-        key = self._chosen_key()
-        return next((pair for pair in self._kept if pair[0] == key), None)
+        return self.pick.chosen
 
     def _show(self) -> None:
         chosen = self.chosen
@@ -227,7 +180,7 @@ class LayoutsDialog(GuidedDialog):
         over: list[Primitive] = []
         for letter, play in zip(LETTERS, self._plays, strict=False):
             over += _rest_marks(spec.ball_radius, spec.width, letter, play)
-        self.table.show_scene(TableScene(spec, _balls(one), over=tuple(over)))
+        self.table.show_scene(TableScene(spec, balls_of(one.layout), over=tuple(over)))
 
     def _played(self, forms: Kept) -> list[Play]:
         try:
@@ -317,10 +270,6 @@ class LayoutsDialog(GuidedDialog):
         if 0 <= row < len(self._plays) and self._plays[row].shot is not None:
             self._tools.open_shot(self._plays[row].session, self._plays[row].shot or "")
             self.accept()
-
-
-def _balls(one: KeptLayout) -> Layout:
-    return {ball: (float(place[0]), float(place[1])) for ball, place in one.layout.items()}
 
 
 def _rest_marks(radius: float, width: float, letter: str, play: Play) -> Sequence[Primitive]:
