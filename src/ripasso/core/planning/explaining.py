@@ -178,7 +178,7 @@ def _held(
     def off(part: Array) -> Array:
         whole = np.array(values)
         whole[place], whole[free] = value, part
-        return _off(whole, problem, seen, noise_m)
+        return stroke_off(whole, problem, seen, noise_m)
 
     found = least_squares(
         off,
@@ -203,7 +203,7 @@ def _begins(values: Array) -> list[Array]:
 
 def _residual(values: Array, problem: Problem, seen: Sequence[Sighting]) -> float:
     """The root mean square distance (metres) of places from what a stroke does."""
-    off = _off(values, problem, seen, 1.0)[:-2]
+    off = stroke_off(values, problem, seen, 1.0)[:-2]
     return float(np.sqrt(np.mean(off**2) * 2))
 
 
@@ -216,7 +216,7 @@ def _followed(begins: list[Array], problem: Problem, seen: Sequence[Sighting], n
 
 def _least(begin: Array, problem: Problem, seen: Sequence[Sighting], noise_m: float) -> Any:
     return least_squares(
-        _off,
+        stroke_off,
         begin,
         args=(problem, seen, noise_m),
         x_scale=SCALES,
@@ -228,7 +228,7 @@ def _least(begin: Array, problem: Problem, seen: Sequence[Sighting], noise_m: fl
 
 
 def _cost(values: Array, problem: Problem, seen: Sequence[Sighting], noise_m: float) -> float:
-    off = _off(values, problem, seen, noise_m) * noise_m / OUTLIER_M
+    off = stroke_off(values, problem, seen, noise_m) * noise_m / OUTLIER_M
     return float((np.sqrt(1 + off**2) - 1).sum())
 
 
@@ -251,7 +251,7 @@ def _stroke(values: Array, problem: Problem) -> Stroke:
     return with_least_elevation(wanted, problem.spec, problem.layout)
 
 
-def _off(values: Array, problem: Problem, seen: Sequence[Sighting], noise_m: float) -> Array:
+def stroke_off(values: Array, problem: Problem, seen: Sequence[Sighting], noise_m: float) -> Array:
     """How far places are off, and the tip off the middle, each in its standard deviations."""
     motion = simulate(problem.layout, _stroke(values, problem), problem.bed, problem.physics)
     off = []

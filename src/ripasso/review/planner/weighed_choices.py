@@ -8,6 +8,7 @@ from itertools import pairwise
 
 from ripasso.core.json_data import JsonObject
 from ripasso.core.measures.levels import DEFAULT_LEVEL
+from ripasso.core.physics.parameters import physics_of
 from ripasso.core.physics.players import Spreads, spreads_of_level
 from ripasso.core.planning.backward.solving import Stopped
 from ripasso.core.planning.clearing import RackFollower
@@ -25,6 +26,7 @@ from ripasso.review.record.parts import Level
 from ripasso.review.record.proposals import without_proposals
 from ripasso.review.scoring.meant import POT_INTENTS, meant_ball
 from ripasso.review.table.layouts import recorded, score_of_shot, shown
+from ripasso.review.table.settings import table_feel
 
 DIGITS = 3
 
@@ -71,7 +73,9 @@ def _choice(snapshot: Snapshot, row: ShotRow, spreads: Spreads) -> Choice | None
         return None
     if is_pot and (ball not in layout or ball is None or pocket is None):
         return None
-    problem = Problem(snapshot.head.game or "nine_ball", table_spec(snapshot.head.table), layout, on)
+    spec, feel = table_spec(snapshot.head.table), table_feel(snapshot.head)
+    game = snapshot.head.game or "nine_ball"
+    problem = Problem(game, spec, layout, on, physics=physics_of(spec, *feel))
     meant = (ball, pocket) if is_pot and ball is not None and pocket is not None else None
     outcome = judged.outcome
     reached = _reached(snapshot, row, judged, problem, spreads)

@@ -18,6 +18,7 @@ from ripasso.core.table.placing import settle, spot_for
 from ripasso.review.document.command import Command
 from ripasso.review.document.edits import REMOVE, Path, set_values, several
 from ripasso.review.document.snapshot import ShotRow, Snapshot
+from ripasso.review.record.model import Shot
 
 When = Literal["before", "after"]
 Layout = dict[str, Place]
@@ -35,6 +36,16 @@ def recorded(row: ShotRow, when: When) -> Layout | None:
     """The layout that is recorded before or after a shot."""
     layout = row.record.before if when == "before" else row.record.after
     return balls_of(layout) if layout is not None else None
+
+
+def seen_ways(shot: Shot) -> tuple[tuple[float, str, float, float], ...]:
+    """The ways of balls on film from the strike on: seconds after it, ball, metres."""
+    if shot.t_strike is None:
+        return ()
+    strike = float(shot.t_strike)
+    ways = (shot.path or {}).items()
+    found = [(float(t) - strike, ball, float(x), float(y)) for ball, way in ways for t, x, y in way]
+    return tuple(one for one in found if one[0] >= 0)
 
 
 def balls_of(layout: Mapping[str, Sequence[float]]) -> Layout:

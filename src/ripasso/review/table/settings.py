@@ -59,6 +59,12 @@ def settings_of(session: Session) -> TableSettings:
     )
 
 
+def table_feel(head: Session) -> tuple[str, str]:
+    """The words of a session's cloth and cushions; the medium ones where nothing is said."""
+    state = head.table_state
+    return (state and state.cloth) or "medium", (state and state.cushions) or "medium"
+
+
 def set_table(snapshot: Snapshot, wanted: TableSettings) -> Command:
     """Change the table of a session; only what differs from the preset is written as an override."""
     preset = PRESETS[wanted.preset]

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import Qt, QTimer, pyqtBoundSignal, pyqtSignal
@@ -41,6 +41,8 @@ class Taken:
     #: Where the cue ball should stop, and who played.
     zone: Zone | None = None
     person: str | None = None
+    #: The words of cloth and cushions, where it came from a session.
+    feel: tuple[str, str] | None = None
 
 
 class PlanPage(QWidget):
@@ -110,6 +112,8 @@ class PlanPage(QWidget):
         controller.stop_options()
         source = Source(taken.session, taken.shot, taken.title) if taken.shot else None
         state = controller.state
+        if taken.feel is not None:
+            state.feel = replace(state.feel, cloth=taken.feel[0], cushions=taken.feel[1])
         state.take(taken.game, taken.spec, taken.layout, taken.on, taken.call, source)
         state.zone, state.name = taken.zone, taken.title
         controller.renew()

@@ -10,10 +10,10 @@ from ripasso.review.language.vocabulary import clock, rack_word
 from ripasso.review.measuring.measuring import core_zone
 from ripasso.review.present.describing import shot_title
 from ripasso.review.record.kept_layout import KeptLayout
-from ripasso.review.record.model import Shot
 from ripasso.review.record.people import person_key
 from ripasso.review.recordings.views import view_at
-from ripasso.review.table.layouts import balls_of, score_of_shot, shown
+from ripasso.review.table.layouts import balls_of, score_of_shot, seen_ways, shown
+from ripasso.review.table.settings import table_feel
 from ripasso.ui.plan.page import Taken
 from ripasso.ui.review.state.review_controller import ReviewController
 from ripasso.ui.review.state.selection import Say
@@ -54,9 +54,10 @@ def taken_shot(controller: ReviewController, say: Say) -> Taken | None:
         snapshot.key,
         shot.key,
         title,
-        _seen(record),
+        seen_ways(record),
         core_zone(zone, layout, spec) if zone is not None else None,
         person_key(snapshot.head, record.player) if record.player is not None else None,
+        table_feel(snapshot.head),
     )
 
 
@@ -75,7 +76,7 @@ def taken_frame(review: ReviewPage, say: Say) -> Callable[[], Taken] | None:
         say("Say first which game this is: the balls follow from it.", "unsure")
         return None
     number, spec, time_s = picture.number, review.pictures.spec, index.time_s(picture.number)
-    view = view_at(recording, time_s)
+    view, feel = view_at(recording, time_s), table_feel(snapshot.head)
 
     def work() -> Taken:
         from ripasso.film.calibration.moving import camera_at
@@ -83,7 +84,7 @@ def taken_frame(review: ReviewPage, say: Say) -> Callable[[], Taken] | None:
 
         layout = layout_in_frame(index, number, game, spec, camera_at(view, time_s))
         title = f"The film at {clock(time_s)}"
-        return Taken(game, spec, layout, (), None, "", "", title)
+        return Taken(game, spec, layout, (), None, "", "", title, feel=feel)
 
     return work
 
@@ -94,14 +95,3 @@ def taken_layout(kept: KeptLayout, game: str) -> Taken | None:
     if "cue" not in layout or len(layout) < 2:
         return None
     return Taken(kept.game or game, table_spec(kept.table), layout, (), None, "", "", kept.title)
-
-
-def _seen(record: Shot) -> tuple[tuple[float, str, float, float], ...]:
-    """The ways of balls on film, from the strike on."""
-    if record.t_strike is None:
-        return ()
-    strike = float(record.t_strike)
-    found = []
-    for ball, way in (record.path or {}).items():
-        found += [(float(t) - strike, ball, float(x), float(y)) for t, x, y in way]
-    return tuple(one for one in found if one[0] >= 0)

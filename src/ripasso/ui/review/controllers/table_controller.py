@@ -214,7 +214,9 @@ class TableController:
 
         snapshot = self._context.controller.snapshot
         if snapshot is not None:
-            dialog = TableDialog(self._context.theme, self._context.controller, self._context.window)
+            context = self._context
+            background = context.workspace.background
+            dialog = TableDialog(context.theme, context.controller, background, context.window)
             run_dialog(dialog)
             self._context.refresh()
 

@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from threading import Event
 
 from PyQt6.QtWidgets import (
     QComboBox,
     QDoubleSpinBox,
     QFormLayout,
     QHBoxLayout,
+    QPushButton,
     QVBoxLayout,
     QWidget,
 )
@@ -32,6 +34,7 @@ from ripasso.review.table.settings import (
 )
 from ripasso.ui.help.guided_dialog import GuidedDialog
 from ripasso.ui.review.state.review_controller import ReviewController
+from ripasso.ui.services.background import Background
 from ripasso.ui.theme import Theme
 from ripasso.ui.widgets.basics import label, save_or_cancel
 from ripasso.ui.widgets.table_view import TableView
@@ -44,6 +47,8 @@ NAMES = {
     "side_mouth": "Side mouth",
 }
 OWN = "own"
+#: Room for what is told of a table: so many lines, so high.
+TOLD_LINES, LINE_PX = 3, 16
 
 
 class TableDialog(GuidedDialog):
@@ -51,10 +56,17 @@ class TableDialog(GuidedDialog):
 
     place = "holds the table"
 
-    def __init__(self, theme: Theme, controller: ReviewController, parent: QWidget | None = None) -> None:
+    def __init__(
+        self,
+        theme: Theme,
+        controller: ReviewController,
+        background: Background,
+        parent: QWidget | None = None,
+    ) -> None:
         super().__init__(parent)
         self.setWindowTitle("The table")
-        self._theme, self._controller = theme, controller
+        self._theme, self._controller, self._background = theme, controller, background
+        self._stop: Event | None = None
         snapshot = controller.snapshot
         assert snapshot is not None
         self._session: Session = snapshot.head
@@ -67,6 +79,12 @@ class TableDialog(GuidedDialog):
             tr("Cushions"), [*said, *((n, n) for n in ("dull", "medium", "lively"))], now.cushions
         )
         level = OWN if isinstance(now.level, float) else now.level
+        self.from_film = QPushButton("Tell them from the film")
+        self.from_film.setAutoDefault(False)
+        self.from_film.setToolTip("cloth and cushions by the ways of the balls that were read from the film")
+        self.from_film.clicked.connect(self._tell_table)
+        self._told = label("", "caption", wrap=True)
+        self._told.setMinimumHeight(TOLD_LINES * theme.px(LINE_PX))
         self.level = _combo("Level of play", [*((n, word(n)) for n in LEVELS), (OWN, "an aim spread")], level)
         self.spread = QDoubleSpinBox()
         self.spread.setRange(0.1, 20.0)
@@ -96,6 +114,7 @@ class TableDialog(GuidedDialog):
 
     def _compose(self) -> None:
         form = QFormLayout()
+        form.setVerticalSpacing(4)
         form.addRow("Preset", self.preset)
         form.addRow("", self._source)
         for name, field in self.fields.items():
@@ -103,6 +122,8 @@ class TableDialog(GuidedDialog):
         form.addRow("", self._mouths)
         form.addRow("Cloth", self.cloth)
         form.addRow(tr("Cushions"), self.cushions)
+        form.addRow("", self.from_film)
+        form.addRow("", self._told)
         form.addRow("Level of play", self.level)
         form.addRow("", self.spread)
         form.addRow("", self._level_words)
@@ -120,7 +141,7 @@ class TableDialog(GuidedDialog):
         row.setSpacing(20)
         row.addWidget(sheet)
         row.addWidget(self.drawing, 1)
-        self.resize(self._theme.px(1080), self._theme.px(560))
+        self.resize(self._theme.px(1080), self._theme.px(660))
 
     def _take_preset(self, _place: int) -> None:
         """Another preset brings its own numbers."""
@@ -159,6 +180,51 @@ class TableDialog(GuidedDialog):
         said = Level(aim_spread_mrad=level) if isinstance(level, float) else level
         self._level_words.setText(level_words(self._session.model_copy(update={"level": said})))
         self.drawing.show_scene(TableScene(spec))
+
+    def _tell_table(self) -> None:
+        """Cloth and cushions by the ways of balls on film, in the background; Save keeps them."""
+        snapshot, spec = self._controller.snapshot, self.wanted().spec
+        if snapshot is None:
+            return
+        stop = self._stop = self._background.stoppable()
+
+        def work() -> tuple[str, str, str]:
+            from ripasso.review.planner.table_from_film import calibration_cases, told_table
+
+            return told_table(calibration_cases(snapshot), spec, lambda _share: not stop.is_set())
+
+        self.from_film.setEnabled(False)
+        self._told.setText("The strokes behind the ways are looked for: a second or two for each shot.")
+        self._background.run(work, self._take_told, self._not_told)
+
+    def _take_told(self, told: tuple[str, str, str]) -> None:
+        if self._stop is None or self._stop.is_set():
+            return  # the dialog is closed
+        cloth, cushions, words = told
+        self.cloth.setCurrentIndex(self.cloth.findData(cloth))
+        self.cushions.setCurrentIndex(self.cushions.findData(cushions))
+        self._told.setText(words)
+        self._may_tell_again()
+
+    def _not_told(self, error: Exception) -> None:
+        if self._stop is None or self._stop.is_set():
+            return
+        self._may_tell_again()
+        if isinstance(error, ValueError):
+            self._told.setText(str(error))
+        else:
+            self._told.clear()
+            self._background.report(error)
+
+    def _may_tell_again(self) -> None:
+        self.from_film.setEnabled(True)
+        self.from_film.setFocus()
+
+    def done(self, result: int) -> None:
+        """Closed: what is still being told is not wanted."""
+        if self._stop is not None:
+            self._stop.set()
+        super().done(result)
 
     def _keep(self) -> None:
         wanted = self.wanted()
