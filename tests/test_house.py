@@ -38,6 +38,7 @@ ROOMS = {
             "hearing",
             "telling",
             "reader",
+            "layout_in_frame",
             "accuracy",
         ),
     ),
@@ -53,7 +54,7 @@ ROOMS = {
     "demo": ("matches", "filming", "film_plans", "library"),
     "ui": (
         *("resources", "theme", "painting", "sheet_picture", "services", "actions", "widgets", "help"),
-        *("workspace", "settings_dialog", "review", "sessions", "statistics", "recovery"),
+        *("workspace", "settings_dialog", "layouts", "review", "sessions", "statistics", "recovery"),
         *("plan", "practice", "report", "all_actions", "pages", "window", "app"),
     ),
     "ui/review": (

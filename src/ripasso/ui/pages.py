@@ -18,7 +18,8 @@ if TYPE_CHECKING:
     from ripasso.ui.actions import ActionRegistry
     from ripasso.ui.help.action_finder import Entry
     from ripasso.ui.help.tour import Tour
-    from ripasso.ui.plan.page import PlanPage, Taken
+    from ripasso.ui.plan.page import PlanPage
+    from ripasso.ui.plan.taken import Taken
     from ripasso.ui.practice.page import PracticePage
     from ripasso.ui.report.page import ReportPageView
     from ripasso.ui.report.report_controller import ReportController

@@ -41,13 +41,12 @@ def shots(random, physics, count, every_s=0.08):
         motion = simulate(layout, stroke, true.bed, physics)
         if np.hypot(*way) < 0.3 or "cue" in motion.pockets:
             continue
-        times = np.arange(0.04, min(motion.duration, 6.0), every_s)
-        seen = [
-            Sighting(float(t), ball, *(float(v) for v in place + random.normal(0, NOISE_M, 2)))
-            for ball in layout
-            if ball not in motion.pockets
-            for t, place in zip(times, motion.places(ball, times), strict=True)
-        ]
+        times, seen = np.arange(0.04, min(motion.duration, 6.0), every_s), []
+        for ball in [ball for ball in layout if ball not in motion.pockets]:
+            places = motion.places(ball, times) + random.normal(0, NOISE_M, (len(times), 2))
+            seen += [
+                Sighting(float(t), ball, float(x), float(y)) for t, (x, y) in zip(times, places, strict=True)
+            ]
         found.append((Problem("nine_ball", SPEC, layout, ("1",)), seen))
     return found
 

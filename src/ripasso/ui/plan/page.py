@@ -2,16 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import Qt, QTimer, pyqtBoundSignal, pyqtSignal
 from PyQt6.QtWidgets import QStackedLayout, QWidget
 
-from ripasso.core.geometry.zones import Zone
-from ripasso.core.table import TableSpec
-from ripasso.core.table.places import Place
+from ripasso.ui.plan.taken import Taken
 from ripasso.ui.services.simulator import prepare
 from ripasso.ui.widgets.basics import label
 from ripasso.ui.workspace import Workspace
@@ -22,27 +19,6 @@ if TYPE_CHECKING:
     from ripasso.review.document.snapshot import ShotRow, Snapshot
     from ripasso.ui.actions import ActionRegistry
     from ripasso.ui.plan.desk import PlanDesk
-
-
-@dataclass(frozen=True)
-class Taken:
-    """A table taken to Plan, with the shot it came from."""
-
-    game: str
-    spec: TableSpec
-    layout: Mapping[str, Place]
-    on: tuple[str, ...]
-    call: tuple[str, str] | None
-    session: str
-    shot: str
-    title: str
-    #: Where balls were seen on their ways: seconds after the strike, ball, metres.
-    seen: tuple[tuple[float, str, float, float], ...] = ()
-    #: Where the cue ball should stop, and who played.
-    zone: Zone | None = None
-    person: str | None = None
-    #: The words of cloth and cushions, where it came from a session.
-    feel: tuple[str, str] | None = None
 
 
 class PlanPage(QWidget):
@@ -123,7 +99,7 @@ class PlanPage(QWidget):
     def _choose_layout(self) -> None:
         """A layout that is kept in the library, on the table of Plan."""
         from ripasso.store.errors import LibraryError
-        from ripasso.ui.plan.layouts_dialog import PlanLayoutsDialog
+        from ripasso.ui.layouts.choose_dialog import ChooseLayoutDialog
         from ripasso.ui.plan.taking import taken_layout
         from ripasso.ui.widgets.basics import run_dialog
 
@@ -136,7 +112,7 @@ class PlanPage(QWidget):
         if not kept:
             say("No layout is kept yet; Alt L in Review keeps the one in hand.", "unsure")
             return
-        dialog = PlanLayoutsDialog(self._workspace.theme, kept, self)
+        dialog = ChooseLayoutDialog(self._workspace.theme, kept, self)
         chosen = dialog.chosen if run_dialog(dialog) else None
         if chosen is None or self.desk is None:
             return

@@ -14,7 +14,7 @@ from ripasso.review.record.people import person_key
 from ripasso.review.recordings.views import view_at
 from ripasso.review.table.layouts import balls_of, score_of_shot, seen_ways, shown
 from ripasso.review.table.settings import table_feel
-from ripasso.ui.plan.page import Taken
+from ripasso.ui.plan.taken import Taken
 from ripasso.ui.review.state.review_controller import ReviewController
 from ripasso.ui.review.state.selection import Say
 

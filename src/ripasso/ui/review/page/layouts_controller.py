@@ -7,10 +7,10 @@ from collections.abc import Callable
 from ripasso.review.entry.rack_start import RackStart
 from ripasso.review.record.kept_layout import KeptLayout
 from ripasso.review.table.layouts import balls_of
+from ripasso.ui.layouts.layouts_dialog import LayoutsDialog, LayoutTools
 from ripasso.ui.review.again.again_controller import AgainController
 from ripasso.ui.review.page.views import ReviewViews
 from ripasso.ui.review.shared.context import ReviewContext
-from ripasso.ui.review.table.layouts_dialog import LayoutsDialog, LayoutTools
 from ripasso.ui.widgets.basics import run_dialog
 
 

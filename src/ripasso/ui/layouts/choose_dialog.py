@@ -12,13 +12,13 @@ from ripasso.review.language.vocabulary import count, word
 from ripasso.review.record.kept_layout import KeptLayout
 from ripasso.review.table.layouts import balls_of
 from ripasso.ui.help.guided_dialog import GuidedDialog
+from ripasso.ui.layouts.layout_list import LayoutList
 from ripasso.ui.theme import Theme
 from ripasso.ui.widgets.basics import label, panel
-from ripasso.ui.widgets.layout_list import LayoutList
 from ripasso.ui.widgets.table_view import TableView
 
 
-class PlanLayoutsDialog(GuidedDialog):
+class ChooseLayoutDialog(GuidedDialog):
     """Accepted with `chosen`, the layout that is wanted."""
 
     place = "a kept layout is planned"

@@ -34,9 +34,9 @@ from ripasso.review.table.layouts import Layout, balls_of
 from ripasso.store.errors import LibraryError
 from ripasso.store.library import Library
 from ripasso.ui.help.guided_dialog import GuidedDialog
+from ripasso.ui.layouts.layout_list import LayoutList
 from ripasso.ui.theme import Theme
 from ripasso.ui.widgets.basics import label, panel, set_property
-from ripasso.ui.widgets.layout_list import LayoutList
 from ripasso.ui.widgets.lines import LinesModel, lines_view
 from ripasso.ui.widgets.table_view import TableView
 

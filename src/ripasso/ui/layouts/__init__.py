@@ -1,0 +1,1 @@
+"""Kept layouts: a list of them, the store in which they are kept and played from, and choosing one."""
