@@ -65,6 +65,7 @@ SETTINGS: Mapping[str, Setting] = {
         Setting("theme", str, "paper", "The colours of the window: paper (light), evening (dark)."),
         Setting("keys", dict, {}, "Keys that were given to other actions: action to key."),
         Setting("searches", list, [], "Searches that were kept."),
+        Setting("favourites", list, [], "The sessions that are favourites, by their keys."),
         Setting("reviewer", str, "", "Who reviews here; named beside comments and second findings."),
         Setting("sound", bool, True, "Films are heard at their own speed."),
         Setting("unit", str, "mm", "The unit of lengths."),

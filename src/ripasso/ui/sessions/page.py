@@ -22,6 +22,7 @@ from ripasso.review.language.vocabulary import count, sentence, word
 from ripasso.store.errors import LibraryError
 from ripasso.store.session_list import SessionLine
 from ripasso.ui.actions import ActionRegistry, ActionSpec
+from ripasso.ui.sessions.session_filter import SessionFilter
 from ripasso.ui.theme import Theme
 from ripasso.ui.widgets.basics import label, panel, set_property
 from ripasso.ui.widgets.plain_table import header_of, plain_table
@@ -41,7 +42,15 @@ ACTIONS = (
     ),
     ActionSpec("film", "Film", ("Ctrl+F",), "Sessions", "choose the film of the chosen session"),
     ActionSpec("delete", "Delete", ("Delete",), "Sessions", "delete the chosen session"),
+    ActionSpec("find_session", "Find", ("/",), "Sessions", "type words of the title, players, game or date"),
+    ActionSpec(
+        "favourite", "Favourite", ("Ctrl+D",), "Sessions", "the chosen session is one, or is none any more"
+    ),
 )
+#: Those that stand at the list itself.
+AT_LIST = ("find_session", "favourite")
+#: What a favourite has before its title.
+STAR = "★ "
 COLUMNS = ("Session", "Players", "Game", "Date", "Racks", "Shots", "Judged")
 
 
@@ -51,11 +60,12 @@ class SessionModel(QAbstractTableModel):
     def __init__(self, parent: QObject) -> None:
         super().__init__(parent)
         self.lines: list[SessionLine] = []
+        self._favourites: frozenset[str] = frozenset()
 
-    def show_lines(self, lines: list[SessionLine]) -> None:
-        """Show these sessions."""
+    def show_lines(self, lines: list[SessionLine], favourites: frozenset[str] = frozenset()) -> None:
+        """Show these sessions; a favourite has a star."""
         self.beginResetModel()
-        self.lines = lines
+        self.lines, self._favourites = lines, favourites
         self.endResetModel()
 
     def rowCount(self, parent: QModelIndex | None = None) -> int:
@@ -79,7 +89,7 @@ class SessionModel(QAbstractTableModel):
             return None
         share = f"{round(100 * line.judged / line.shots)} %" if line.shots else "–"
         return (
-            line.title,
+            STAR * (line.key in self._favourites) + line.title,
             " – ".join(line.players),
             sentence(word(line.game or "")),
             line.date or "",
@@ -115,9 +125,12 @@ class SessionsPage(QWidget):
                 "film": self._choose_film,
                 "details": self._edit_details,
                 "delete": self._delete,
+                "find_session": self._find,
+                "favourite": self._change_favourite,
                 "review_chosen": self._review,
             }
         )
+        self._buttons: dict[str, QPushButton] = {}
         self.model = SessionModel(self)
         self.table = self._table()
         for name in ("review_chosen", "delete"):
@@ -125,7 +138,16 @@ class SessionsPage(QWidget):
         self._stack = QStackedWidget()
         self._empty = EmptyState(workspace.theme, self.actions_book["new"].trigger, self._fill_demo)
         self._stack.addWidget(self._empty)
+        self._lines: list[SessionLine] = []
+        self.filter = SessionFilter()
+        self.filter.changed.connect(self._show_lines)
+        self.filter.line.returnPressed.connect(self.table.setFocus)
+        filters = QHBoxLayout()
+        filters.addWidget(self.filter, 1)
+        for name in AT_LIST:
+            filters.addWidget(self._button(name))
         rows = QVBoxLayout()
+        rows.addLayout(filters)
         rows.addWidget(self.table)
         self._stack.addWidget(panel(rows, (4, 4, 4, 4)))
         body = QVBoxLayout()
@@ -150,6 +172,8 @@ class SessionsPage(QWidget):
 
     def _show_imported(self, key: str) -> None:
         self.refresh()
+        if key not in [line.key for line in self.model.lines]:
+            self.filter.clear()
         self.choose(key)
 
     def _fill_demo(self) -> None:
@@ -169,16 +193,20 @@ class SessionsPage(QWidget):
         words.addWidget(self._about)
         row.addLayout(words)
         row.addStretch(1)
-        self._buttons: dict[str, QPushButton] = {}
         for spec in ACTIONS:
-            button = QPushButton(f"{spec.text}   {spec.hint}")
-            button.setToolTip(self.actions_book[spec.id].toolTip())
-            button.setProperty("main", spec.id == "new")
-            button.setAutoDefault(False)
-            button.clicked.connect(lambda _checked=False, name=spec.id: self.actions_book[name].trigger())
-            self._buttons[spec.id] = button
-            row.addWidget(button)
+            if spec.id not in AT_LIST:
+                row.addWidget(self._button(spec.id))
         return band
+
+    def _button(self, name: str) -> QPushButton:
+        spec = self.actions_book.spec(name)
+        button = QPushButton(f"{spec.text}   {spec.hint}")
+        button.setToolTip(self.actions_book[name].toolTip())
+        button.setProperty("main", name == "new")
+        button.setAutoDefault(False)
+        button.clicked.connect(lambda _checked=False: self.actions_book[name].trigger())
+        self._buttons[name] = button
+        return button
 
     def _table(self) -> QTableView:
         table = plain_table(self._workspace.theme, "Sessions of the library", self.model, row_px=34)
@@ -192,26 +220,49 @@ class SessionsPage(QWidget):
 
     def refresh(self) -> None:
         """Read the list anew, the chosen session kept."""
-        chosen = self.chosen
         try:
-            lines = self._workspace.session_lines()
+            self._lines = self._workspace.session_lines()
         except LibraryError as error:
             self._workspace.messages.say(str(error), "bad")
             return
-        self.model.show_lines(lines)
-        self._stack.setCurrentIndex(1 if lines else 0)
+        self._stack.setCurrentIndex(1 if self._lines else 0)
+        set_property(self._buttons["new"], "main", bool(self._lines))  # one accent a screen
+        self._show_lines()
+
+    def _show_lines(self) -> None:
+        """The sessions that fit what is asked for, the chosen one kept."""
+        chosen, favourites = self.chosen, frozenset(self._workspace.settings.get("favourites"))
+        lines = [line for line in self._lines if self.filter.fits(line, favourites)]
+        self.model.show_lines(lines, favourites)
         shots = sum(line.shots for line in lines)
-        name = self._workspace.path.name
-        self._about.setText(f"{count(len(lines), 'session')}, {count(shots, 'shot')} in {name}")
-        for button in ("export", "film", "details", "delete", "review_chosen"):
+        of_all = f"{len(lines)} of {count(len(self._lines), 'session')}"
+        sessions = of_all if self.filter.is_set else count(len(lines), "session")
+        self._about.setText(f"{sessions}, {count(shots, 'shot')} in {self._workspace.path.name}")
+        for button in ("export", "film", "details", "delete", "review_chosen", "favourite"):
             self._buttons[button].setEnabled(bool(lines))
-        set_property(self._buttons["new"], "main", bool(lines))  # one accent a screen
         if lines:
             self.choose(chosen or lines[0].key)
 
+    def _find(self) -> None:
+        if self._lines:
+            self.filter.begin()
+
+    def _change_favourite(self) -> None:
+        """The chosen session becomes a favourite, or is none any more."""
+        line = next((line for line in self._lines if line.key == self.chosen), None)
+        if line is None:
+            return
+        known = list(self._workspace.settings.get("favourites"))
+        is_one = line.key in known
+        changed = [key for key in known if key != line.key] if is_one else [*known, line.key]
+        self._workspace.settings.set("favourites", changed)
+        words = "no favourite any more" if is_one else "a favourite"
+        self._workspace.messages.say(f"“{line.title}” is {words}.", "good")
+        self._show_lines()
+
     def take_focus(self) -> None:
         """Put the focus where the work is: on the list, or on the way to begin."""
-        if self.model.lines:
+        if self._lines:
             self.table.setFocus()
         else:
             self._empty.begin.setFocus()
