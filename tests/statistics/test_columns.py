@@ -33,7 +33,7 @@ NOT_COMPARED = {
 
 
 #: The version of the figures, and the columns that it has.
-FIGURES = (10, "6297b3b3a90f")
+FIGURES = (11, "c21a741664db")
 #: Parts of the measures that are drawings, or are kept in other columns.
 NOT_STORED = {
     *("balls_on", "geometry", "best", "position", "next_pots", "side_spin", "target", "ghost"),
@@ -98,6 +98,7 @@ class EveryColumn(unittest.TestCase):
         clear = {"before": 0.5, "chosen": 0.4, "after": 0.3, "rest": [1, 0.5], "hard": 1, "clusters": 0}
         weighed = {"best": worth, "chosen": worth, "reached": 0.3, "clear": clear}
         rare |= {"decision": {"weighed": weighed}, "call": {"ball": "1", "pocket": "foot_left"}}
+        rare |= {"others": [{"by": "Bo", "decision": {"verdict": "agree"}}]}
         rare |= {"before": {"cue": [1, 1], "1": [2, 1]}, "after": {"cue": [1.5, 0.8]}}
         shots = [{**played("a", intent="break"), "break": {"power": 80}}, rare, played("b", cue_potted=True)]
         racks = [{"number": 1, "not_shown": True}, rack_of(*shots)]
