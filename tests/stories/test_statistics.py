@@ -62,6 +62,24 @@ class Habits(WindowCase):
         self.wait_for_film()
         self.assertAlmostEqual(self.review.player.time_s, 94.88, delta=0.04)
 
+    def test_by_keys_alone_from_a_habit_of_the_overview_to_its_film(self):
+        press("Ctrl+5")
+        page = self.window.statistics
+        wait_until(lambda: not page.is_computing and page.overview.isVisible(), "the overview")
+        self.assertTrue(page.overview.questions.hasFocus())
+        asked = page._chosen.text()
+        press("Down")
+        self.assertNotEqual(page._chosen.text(), asked)
+        press("Return")
+        self.assertTrue(page.shots.hasFocus())
+        self.assertGreater(page.shot_model.rowCount(), 0)
+        press("Down", "Return")
+        wait_until(self.review.isVisible, "Review")
+        press("Ctrl+5")
+        self.assertTrue(page.overview.questions.hasFocus())
+        self.take_page(page, "judged")
+        self.assertTrue(page.figures.hasFocus())  # it was on the list, and stays on the one that is seen
+
     def cells(self, page, row):
         return [
             page.shot_model.data(page.shot_model.index(row, n), 0)

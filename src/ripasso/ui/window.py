@@ -268,9 +268,7 @@ class MainWindow(QMainWindow):
         if name == "sessions":
             self.sessions.refresh()
             self.sessions.take_focus()
-        elif name == "statistics":
-            self.statistics.figures.setFocus()
-        elif name in ("plan", "practice", "report"):
+        elif name in ("plan", "practice", "statistics", "report"):
             getattr(self, name).take_focus()
         else:
             self.review.refresh()

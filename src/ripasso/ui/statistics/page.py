@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from functools import partial
 from typing import cast
 
 import numpy as np
-from PyQt6.QtCore import QItemSelection, Qt, QTimer, pyqtSignal
+from PyQt6.QtCore import QItemSelection, QModelIndex, Qt, QTimer, pyqtSignal
 from PyQt6.QtWidgets import (
+    QAbstractItemView,
     QHBoxLayout,
     QHeaderView,
     QStackedWidget,
@@ -179,7 +181,7 @@ class StatisticsPage(QWidget):
         header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
         header.setSectionResizeMode(0, QHeaderView.ResizeMode.Fixed)
         header.resizeSection(0, self._workspace.theme.px(SESSION_PX))
-        self.shot_model.modelReset.connect(self._fit_list)
+        self.shot_model.modelReset.connect(partial(_fit_columns, view))
         header.setSectionsClickable(True)
         header.sectionClicked.connect(self._sort)
         chosen = view.selectionModel()
@@ -187,13 +189,6 @@ class StatisticsPage(QWidget):
         chosen.selectionChanged.connect(lambda _new, _old: self._read_out())
         view.doubleClicked.connect(lambda _index: self._open_shot())
         return view
-
-    def _fit_list(self) -> None:
-        """The last column takes what is left; with a value there is one column more."""
-        header, last = header_of(self.shots), self.shot_model.columnCount() - 1
-        for column in range(1, last):
-            header.setSectionResizeMode(column, QHeaderView.ResizeMode.ResizeToContents)
-        header.setSectionResizeMode(last, QHeaderView.ResizeMode.Stretch)
 
     def _sort(self, column: int) -> None:
         """By the column that was clicked; clicked again, the other way round."""
@@ -209,12 +204,7 @@ class StatisticsPage(QWidget):
 
     def _read_out(self) -> None:
         """The chosen row in full: its columns may be too narrow."""
-        index = self.shots.currentIndex()
-        cells = [
-            self.shot_model.data(index.siblingAtColumn(n), Qt.ItemDataRole.DisplayRole)
-            for n in range(self.shot_model.columnCount())
-        ]
-        self._row_words.setText(" · ".join(str(cell) for cell in cells if cell) if index.isValid() else "")
+        self._row_words.setText(_row_words(self.shots.currentIndex()))
 
     def resizeEvent(self, event: object) -> None:
         super().resizeEvent(event)  # type: ignore[arg-type]
@@ -227,6 +217,15 @@ class StatisticsPage(QWidget):
         super().showEvent(event)  # type: ignore[arg-type]
         if self._outdated:
             self.refresh()
+
+    @property
+    def _list(self) -> QAbstractItemView:
+        """The list in hand: the questions of the overview, or the figures."""
+        return self.figures if self._views.currentIndex() else self.overview.questions
+
+    def take_focus(self) -> None:
+        """The list in hand has the keys."""
+        self._list.setFocus()
 
     def _follow(self, _change: Changed) -> None:
         self._renew()
@@ -268,13 +267,14 @@ class StatisticsPage(QWidget):
 
     def _show(self, page: FigurePage | Overview) -> None:
         self.chooser.about.setText(_about(page))
-        self._page = page
+        self._page, has_focus = page, self._list.hasFocus()
+        self._views.setCurrentIndex(0 if isinstance(page, Overview) else 1)
         if isinstance(page, Overview):
-            self._views.setCurrentIndex(0)
             self.overview.show_overview(page)
         else:
-            self._views.setCurrentIndex(1)
             self._show_figures(page)
+        if has_focus:
+            self.take_focus()
 
     def _show_figures(self, page: FigurePage) -> None:
         selected = self.figures.currentIndex()
@@ -386,3 +386,20 @@ def _about(page: FigurePage | Overview) -> str:
         return f"{count(len(attempts), 'attempt')} in {count(sessions, 'session')}"
     sessions = len(np.unique(page.facts.ints("session")))
     return f"{count(len(page.facts), 'shot')} in {count(sessions, 'session')}"
+
+
+def _fit_columns(view: QTableView) -> None:
+    """The last column takes what is left; with a value there is one column more."""
+    header, model = header_of(view), view.model()
+    last = model.columnCount() - 1 if model is not None else 0
+    for column in range(1, last):
+        header.setSectionResizeMode(column, QHeaderView.ResizeMode.ResizeToContents)
+    header.setSectionResizeMode(last, QHeaderView.ResizeMode.Stretch)
+
+
+def _row_words(index: QModelIndex) -> str:
+    """The cells of a row of a table, in one line; empty without a row."""
+    model = index.model()
+    columns = model.columnCount() if model is not None else 0
+    cells = [index.siblingAtColumn(n).data(Qt.ItemDataRole.DisplayRole) for n in range(columns)]
+    return " · ".join(str(cell) for cell in cells if cell)

@@ -61,7 +61,14 @@ class _Shots:
     def sorted(self, column: int, *, falling: bool) -> _Shots:
         """The same by a column; shots that are alike in it stay as they stood."""
         order = np.argsort(self._keys(column), kind="stable")
-        order = order[::-1] if falling else order
+        return self._in_order(order[::-1] if falling else order)
+
+    def newest_first(self) -> _Shots:
+        """The same, the sessions of the latest date first; within one as they were played."""
+        _, dates = np.unique(self._facts.texts("date")[self._indices].astype(np.str_), return_inverse=True)
+        return self._in_order(np.argsort(-dates.ravel(), kind="stable"))
+
+    def _in_order(self, order: Ints) -> _Shots:
         figure = self._figure
         if figure is not None and self._values is not None:
             figure = replace(figure, values=self._values[order])
@@ -128,8 +135,8 @@ class ShotListModel(HeadedModel):
     def show_shots(
         self, facts: Facts, indices: Ints, titles: Mapping[str, str], figure: Figure | None = None
     ) -> None:
-        """Show these shots, with what they brought to a figure; `titles` names the sessions."""
-        self._show(_Shots(facts, indices, titles, figure))
+        """Show these shots, the newest first, with what they brought to a figure; `titles` names sessions."""
+        self._show(_Shots(facts, indices, titles, figure).newest_first())
 
     def show_attempts(self, lines: Sequence[AttemptLine], indices: Ints) -> None:
         """Show these attempts."""
