@@ -72,6 +72,11 @@ class WithoutAShot(WindowCase):
         press("Return")  # there is no shot to keep it with
         self.assertFalse(self.window.plan.desk.actions_book["attach"].isEnabled())
 
+    def test_whoever_went_elsewhere_meanwhile_stays_there(self):
+        press("Ctrl+Shift+P", "Ctrl+1")
+        wait_until(lambda: not self.workspace.background.busy, "the balls", 120)
+        self.assertTrue(self.window.sessions.isVisible())
+
     def test_a_kept_layout(self):
         press("Ctrl+3")
         self.on_the_desk()

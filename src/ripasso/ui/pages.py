@@ -264,7 +264,12 @@ class Pages:
         look = taken_frame(self.review, say)
         if look is not None:
             say("The balls are looked for in this picture of the film.", "plain")
-            self._workspace.background.run(look, self._plan)
+            self._workspace.background.run(look, self._plan_seen)
+
+    def _plan_seen(self, taken: Taken) -> None:
+        """The balls of the picture were found; whoever went elsewhere meanwhile is left there."""
+        if self.review.isVisible():
+            self._plan(taken)
 
     def _plan(self, taken: Taken | None) -> None:
         if taken is not None:
