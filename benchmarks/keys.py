@@ -11,7 +11,7 @@ from pathlib import Path
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 
-from ripasso.demo.matches.games import PLANS, game_session
+from ripasso.demo.matches.sessions import shipped
 from ripasso.review.document.edits import add_session
 from ripasso.review.record.model import Session
 from ripasso.ui.app import application, build_window
@@ -24,8 +24,7 @@ WARM, PRESSES = 2, 20
 
 def measure() -> Iterator[str]:
     """A line a game: medians and 95th percentiles by size, and how the work grows."""
-    for plan in PLANS:
-        session = game_session(plan)
+    for session in shipped()[:-1]:
         times = {size: _key_times(_of_size(session, size)) for size in SIZES}
         shown = ", ".join(
             f"{size}: {1000 * median:.1f} / {1000 * tail:.1f}" for size, (median, tail) in times.items()

@@ -10,8 +10,7 @@ from collections.abc import Iterator
 from pathlib import Path
 
 from ripasso.core.rules import game_for, score_session
-from ripasso.demo.matches.games import PLANS, game_session
-from ripasso.demo.matches.match import long_match
+from ripasso.demo.matches.sessions import shipped
 from ripasso.review.document.document import Document
 from ripasso.review.document.edits import add_session, set_values
 from ripasso.review.record.model import Session
@@ -23,9 +22,9 @@ ROUNDS = 30
 
 
 def measure() -> Iterator[str]:
-    match = long_match()
+    match = shipped()[-1]
     shots = sum(len(rack.shots or ()) for rack in match.racks or ())
-    for session in (match, *(game_session(plan) for plan in PLANS)):
+    for session in shipped():
         yield f"{session.title}: {_scoring_us(session):.0f} microseconds a shot"
     with tempfile.TemporaryDirectory() as folder:
         key = _key_times(Path(folder) / "bench.ripasso", match)

@@ -12,10 +12,11 @@ import sys
 import tempfile
 from pathlib import Path
 
+from ripasso.core.physics.strokes import Stroke
 from ripasso.core.table import pocket_mouth_middle
 from ripasso.core.table.places import Place
 from ripasso.demo.filming import recordings
-from ripasso.demo.filming.motion import Motion, StrokeScript
+from ripasso.demo.filming.motion import ROLLING_TIP, Motion
 from ripasso.demo.filming.recordings import Play, Recipe, _Director, render
 from ripasso.reading_command import read_film
 from ripasso.review.document.edits import add_session
@@ -54,7 +55,7 @@ class Practising(_Director):
                 self._place(ball, (x, y))
 
 
-def stroke_for(spec, layout: dict[str, Place], random) -> StrokeScript:
+def stroke_for(spec, layout: dict[str, Place], random) -> Stroke:
     """At the ghost ball of the target, off by a hand's error."""
     ball, target = layout["1"], pocket_mouth_middle(spec, "foot_left")
     way = math.atan2(target[1] - ball[1], target[0] - ball[0])
@@ -63,9 +64,9 @@ def stroke_for(spec, layout: dict[str, Place], random) -> StrokeScript:
         ball[1] - 2 * spec.ball_radius * math.sin(way),
     )
     cue = layout["cue"]
-    aim = math.degrees(math.atan2(ghost[1] - cue[1], ghost[0] - cue[0]))
+    aim = math.atan2(ghost[1] - cue[1], ghost[0] - cue[0])
     off, pace, roll = random.normal(0, AIM_DEG), random.uniform(1.3, 1.9), random.uniform(-0.3, 0.5)
-    return StrokeScript(aim + float(off), float(pace), float(roll))
+    return Stroke(aim + math.radians(float(off)), float(pace), 0.0, ROLLING_TIP * float(roll))
 
 
 def main() -> int:

@@ -78,6 +78,25 @@ class Matching(unittest.TestCase):
         self.assertEqual(self.find("delivery:reach"), [0, 3])
         self.assertEqual(self.find("player:ada"), [0, 2])
         self.assertEqual(self.find("date:2026-11"), [0, 2])
+        # Both ends belong, a month to its last day; a session without a date never does.
+        for line, found in (
+            ("date:>=2026-11", [0, 2]),
+            ("date:>2026-10", [0, 2]),
+            ("date:>=2026-10-02", [0, 1, 2]),
+            ("date:<2026-11-02", [1]),
+            ("date:<=2026-11-02", [0, 1]),
+            ("date:<2026-11", [1]),
+            ("date:2026-10..2026-11-02", [0, 1]),
+            ("date:2026-11-02..2026-10", [0, 1]),  # the other way round means the same
+            ("date:2026-11-30..", [2]),
+            ("date:..2026-10", [1]),
+            ("-date:>=2026-11", [1, 3]),
+            ("date:none", [3]),
+        ):
+            self.assertEqual(self.find(line), found, line)
+        for line in ("date:>=last", "date:<26", "date:2026-1..2026-2", "date:.."):
+            with self.assertRaisesRegex(NotAQuery, "is no date"):
+                self.find(line)
         self.assertEqual(self.find("made:yes position:lost"), [0])
         self.assertEqual(self.find("-made:yes"), [1, 3])
         self.assertEqual(self.find("long"), [0, 2])

@@ -13,13 +13,10 @@ from ripasso.demo.filming.rooms import side_camera
 from ripasso.demo.filming.strokes import RACK
 from ripasso.demo.library import film_path, film_session, film_truth
 from ripasso.demo.matches import scenario
-from ripasso.demo.matches.match import long_match
 from ripasso.review.scoring.scoring import score_report
-from ripasso.statistics.report import stats_report
-from tests.sessions import warnings_of
 
 LARGEST_BYTES = 6 * 1024 * 1024
-FIRST, SECONDS = 1645, 2  # shortly after the second safety of the rack: balls at rest, then a strike
+FIRST, SECONDS = 1575, 2  # the end of the escape, and the balls at rest after it
 PEAK_DB = 34.0  # x264 at this quality differs from its source by noise of about 38 dB
 REPLAY_TOLERANCE_M = 0.002
 
@@ -59,7 +56,7 @@ class Rendering(unittest.TestCase):
     def test_a_stroke_played_again_ends_at_the_same_place(self):
         truth = film_truth()["shots"]
         spec = table_spec(film_truth()["table"])
-        for number in (2, 9):  # not the break: with so many contacts the last digit decides
+        for number in range(2, 13):  # not the break: with so many contacts the last digit decides
             seen = truth[number - 1]
             before = {name: tuple(place) for name, place in seen["before"].items()}
             motion = play(spec, before, RACK[number - 1].stroke, 0.04)
@@ -94,24 +91,6 @@ class DemoSessions(unittest.TestCase):
         self.assertEqual((rack["winner"], rack["ended_by"]), ("lioba", "nine_potted"))
         self.assertEqual([s["warnings"] for s in rack["shots"] if s["warnings"]], [])
         self.assertEqual(session.racks[0].shots[9].error.cause_shot, 9)
-
-    def test_the_match_is_long_legal_and_always_the_same(self):
-        match = long_match()
-        self.assertEqual(match, long_match())
-        self.assertGreaterEqual(sum(len(rack.shots) for rack in match.racks), 150)
-        report = score_report(match)
-        self.assertEqual(report["problems"], [])
-        self.assertEqual(warnings_of(report), set())
-        self.assertEqual(report["match"]["winner"], "lioba")
-
-    def test_the_planted_habits_show(self):
-        figures = stats_report([long_match()])["players"]
-        long_a, long_b = (figures[p]["position_judged"]["long"] for p in ("lioba", "casimir"))
-        self.assertGreater(long_a["low"], long_b["rate"])
-        shots = [s for rack in long_match().racks for s in rack.shots if s.player == "casimir"]
-        misses = [s for s in shots if s.result and s.result.contact in ("thin", "thick")]
-        thin_left = sum(s.result.contact == "thin" for s in misses if "cut_left" in s.tags)
-        self.assertGreater(thin_left, len([s for s in misses if "cut_left" in s.tags]) / 2)
 
     def test_names_are_the_scenario_s_own(self):
         self.assertEqual(

@@ -3,6 +3,7 @@
 import unittest
 
 from ripasso.core.measures.attempts import change_effects
+from ripasso.demo.matches.choosing import ALONE
 from ripasso.demo.matches.said import with_words
 from ripasso.demo.matches.sessions import shipped
 from ripasso.review.scoring.scoring import score_of
@@ -36,21 +37,21 @@ class Said(unittest.TestCase):
         counts = {True: [0, 0], False: [0, 0]}
         for shot in shots():
             if shot.intent == "pot" and shot.player == "casimir":
-                sided = counts[shot.stroke.tip[0] != 0]
+                sided = counts[abs(shot.stroke.tip[0]) >= 0.15]
                 sided[0] += bool(shot.facts.potted)
                 sided[1] += 1
-        self.assertLess(counts[True][0] / counts[True][1], counts[False][0] / counts[False][1] - 0.1)
+        self.assertLess(counts[True][0] / counts[True][1], counts[False][0] / counts[False][1] - 0.03)
 
     def test_what_lioba_plays_with_draw_runs_long(self):
-        def share(kinds):
-            own = [
+        def share(player):
+            judged = [
                 s.result.pace == "long"
                 for s in shots()
-                if s.player == "lioba" and s.stroke and s.stroke.kind in kinds and s.result and s.facts.potted
+                if s.player == player and s.stroke and s.stroke.tip[1] <= -0.2 and s.result and s.facts.potted
             ]
-            return sum(own) / len(own)
+            return sum(judged) / len(judged)
 
-        self.assertGreater(share(("draw", "drag")), share(("follow", "roll", "run_through")) + 0.1)
+        self.assertGreater(share("lioba"), share("casimir") + 0.1)
 
     def test_the_clock_of_the_frame_match_never_goes_back(self):
         last = 0.0
@@ -60,12 +61,17 @@ class Said(unittest.TestCase):
             last = shot.t_rest
 
     def test_an_option_that_was_preferred_promised_more(self):
+        """Its pot and what it leaves, in the measure of who plays the demo."""
+        seen = 0
         for shot in shots():
             if shot.plan is None or not shot.plan.options:
                 continue
-            chosen, other = shot.plan.options
-            self.assertTrue(chosen.chosen)
-            self.assertEqual(shot.decision.verdict == "prefer_other", other.chance > chosen.chance)
+            chosen, other = (one.chance * (ALONE + (1 - ALONE) * one.leave) for one in shot.plan.options)
+            self.assertTrue(shot.plan.options[0].chosen)
+            if shot.decision and shot.decision.verdict == "prefer_other":
+                self.assertGreater(other, chosen - 0.05)
+                seen += 1
+        self.assertGreater(seen, 10)
 
 
 class Practice(unittest.TestCase):

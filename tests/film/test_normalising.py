@@ -44,7 +44,7 @@ MOTIONS = {
     "all of it": (-0.015, 0.03, -0.01, -0.08),
 }
 #: A piece of the demo film with one shot, seconds.
-PIECE_S = (14.5, 20.0)
+PIECE_S = (12.4, 21.2)
 
 
 @cache

@@ -18,7 +18,7 @@ from ripasso.film.reading.reader import FilmReading
 from tests.films import read_number, write_film
 
 #: The second shot of the demo film at speed, then the film, then that shot at half its speed, then the film.
-PARTS = ((0, 20, 1), (14, 20, 1), (20, 28, 1), (14, 20, 2), (28, 38, 1))
+PARTS = ((0, 22, 1), (12, 22, 1), (22, 30, 1), (12, 22, 2), (30, 42, 1))
 TIME_S = 0.3
 
 
@@ -47,15 +47,15 @@ class ShownAgain(unittest.TestCase):
         self.assertEqual(kinds, [("replay", True), ("slow", True)])
         for stretch in self.stretches:
             self.assertAlmostEqual(stretch.shows_s, second["t_strike"], delta=TIME_S)
-        # At 20 s the part from 14 s on begins; at 34 s the same again, each second lasting two.
-        self.assertAlmostEqual(self.stretches[0].start_s + 0.5, 20 + second["t_strike"] - 14, delta=TIME_S)
+        # At 22 s the part from 12 s on begins; at 40 s the same again, each second lasting two.
+        self.assertAlmostEqual(self.stretches[0].start_s + 0.5, 22 + second["t_strike"] - 12, delta=TIME_S)
         self.assertAlmostEqual(
-            self.stretches[1].start_s + 0.5, 34 + 2 * (second["t_strike"] - 14), delta=TIME_S
+            self.stretches[1].start_s + 0.5, 40 + 2 * (second["t_strike"] - 12), delta=TIME_S
         )
 
     def test_the_shots_are_those_that_were_played(self):
         true = film_truth()["shots"][:4]
-        later = (0, 0, 6, 18)
+        later = (0, 0, 10, 30)
         struck = [shot["t_strike"] + more for shot, more in zip(true, later, strict=True)]
         self.assertEqual(len(self.shots), 4)
         for read, at in zip(self.shots, struck, strict=True):

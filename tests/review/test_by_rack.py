@@ -3,7 +3,7 @@
 import random
 import unittest
 
-from ripasso.demo.matches.games import PLANS, game_session
+from ripasso.demo.matches.sessions import shipped
 from ripasso.review.document import edits
 from ripasso.review.document.document import Document
 from ripasso.review.document.edits import add_session
@@ -39,11 +39,10 @@ class ByRack(unittest.TestCase):
         self.assertEqual(snapshot.shot_count, len(fresh.shots))
 
     def test_random_commands_in_every_game(self):
-        for number, plan in enumerate(PLANS):
+        for number, record in enumerate(shipped()):
             chance = RandomEdits(number)
             storage = Kept()
             document = Document(storage, derived_rows)
-            record = game_session(plan)
             document.run(add_session(record))
             with self.subTest(game=record.game):
                 for _ in range(KEYS):
@@ -61,10 +60,9 @@ class ByRack(unittest.TestCase):
     def test_facts_change_in_every_game(self):
         """The balls that fell decide score, visits and racks: each change is as if it had always been so."""
         chance = random.Random(5)
-        for plan in PLANS:
+        for record in shipped():
             storage = Kept()
             document = Document(storage, derived_rows)
-            record = game_session(plan)
             document.run(add_session(record))
             with self.subTest(game=record.game):
                 for _ in range(KEYS):
@@ -78,7 +76,7 @@ class ByRack(unittest.TestCase):
                     self.check(document.session(record.id), storage.derived)
 
     def test_a_tag_leaves_the_other_racks_alone(self):
-        record = game_session(PLANS[0])
+        record = shipped()[0]
         storage = Kept()
         document = Document(storage, derived_rows)
         document.run(add_session(record))
@@ -95,7 +93,7 @@ class ByRack(unittest.TestCase):
             self.assertIs(storage.derived.racks[place], rows[place])
 
     def test_steps_across_racks(self):
-        record = game_session(PLANS[0])
+        record = shipped()[0]
         document = Document(Kept(), derived_rows)
         document.run(add_session(record))
         snapshot = document.session(record.id)

@@ -120,12 +120,51 @@ class WithoutAShot(WindowCase):
         press("Ctrl+V")
         self.assertEqual(self.window.plan.desk._title.text(), "A table of one's own")
 
+    def test_a_ball_is_called_otherwise_and_another_taken_away(self):
+        press("Ctrl+3")
+        self.on_the_desk()
+        QApplication.clipboard().setText("cue 0.6 0.4\n1 1.9 0.9\n2 2.2 0.3\n3 1.2 1.0")
+        press("Ctrl+V")
+
+        def called(name):
+            def act(dialog):
+                self.assertIn("The 1 is in truth", dialog.findChild(QLabel).text())
+                write(name)
+                press("Return")
+
+            in_dialog(act)
+            press("N")
+
+        called("9")
+        self.assertEqual(self.state.problem.layout["9"], (1.9, 0.9))
+        self.assertEqual((self.state.problem.on, self.state.problem.call[0]), (("2",), "2"))
+        self.assertIn("The 1 is the 9 now", self.said[-1])
+        click_on = self.desk_of_plan.controller
+        click_on.balls.rename("2", "3")  # both are on the table: they change places
+        self.assertEqual(
+            (self.state.problem.layout["2"], self.state.problem.layout["3"]), ((1.2, 1.0), (2.2, 0.3))
+        )
+        for text, said in (("queen", "There is no ball"), ("cue", "keeps its name")):
+            click_on.balls.rename("2", text)
+            self.assertIn(said, self.said[-1])
+        press("Del")
+        self.assertEqual(set(self.state.problem.layout), {"cue", "3", "9"})
+        press("Del")
+        self.assertEqual((set(self.state.problem.layout), self.state.problem.on), ({"cue", "9"}, ("9",)))
+        press("Del")
+        self.assertIn("One object ball stays", self.said[-1])
+        self.assertEqual(set(self.state.problem.layout), {"cue", "9"})
+
+    @property
+    def desk_of_plan(self):
+        return self.window.plan.desk
+
 
 class Planning(OfAShot):
     def test_from_a_shot_to_an_option_of_it(self):
         self.assertTrue(is_compiled())
-        self.assertIn("shot 10 · 6 to baulk left", self.desk._title.text())
-        self.assertEqual(self.state.problem.call, ("6", "head_left"))
+        self.assertIn("shot 10 · 6 to foot left", self.desk._title.text())
+        self.assertEqual(self.state.problem.call, ("6", "foot_left"))
         self.assertEqual(self.state.problem.on, ("6",))
         self.counted()
         self.assertGreater(self.state.expected.pot.rate, 0.1)
@@ -202,7 +241,7 @@ class Planning(OfAShot):
     def test_the_mouse_moves_balls_turns_the_aim_and_names_a_pot(self):
         table = self.desk.table
         cue = self.state.problem.layout["cue"]
-        away = (cue[0] - 0.5, cue[1] + 0.1)
+        away = (cue[0] + 0.5, cue[1] + 0.75)
         aim_at = (cue[0] - 0.3, cue[1] + 0.35)
         drag(table, on_table(table, (cue[0] - 0.2, cue[1] - 0.05)), on_table(table, aim_at))
         self.assertAlmostEqual(self.state.stroke.phi, math.atan2(0.35, -0.3), delta=0.03)

@@ -144,7 +144,7 @@ class OfARack(WindowCase):
             self.assertIn("Work the rack out first", self.said[-1])
         press("G")
         self.assertIn("no other group", self.said[-1])
-        self.desk.controller.place("cue", (0.71, 0.47))  # no rack that is known already
+        self.desk.controller.balls.place("cue", (0.71, 0.47))  # no rack that is known already
         press("C", "C")
         self.assertIn("stopped", self.said[-1])
         self.assertIsNone(self.rack.share)

@@ -349,7 +349,7 @@ class OfAFilm(Report):
         shots.record.click()
         spoken = Path(self.page.controller.page.shots[1].comment)
         self.assertEqual(spoken.parent.name, "test-comments")
-        self.assertGreater(sound_length_s(spoken), 0.3)
+        self.assertGreater(sound_length_s(spoken), 0.2)
         shots.recorder = Recorder(lambda: None)
         shots.recorder.said.connect(shots._hear)
         shots.record.click()

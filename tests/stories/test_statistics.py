@@ -6,6 +6,7 @@ from PyQt6.QtWidgets import QApplication
 from statsmodels.stats.proportion import confint_proportions_2indep
 
 from ripasso.core.figures.questions import QUESTIONS
+from ripasso.demo.library import film_truth
 from tests.slow_facts import facts_of_session
 from tests.windows import WindowCase, click, press, wait_until
 
@@ -60,7 +61,7 @@ class Habits(WindowCase):
         self.assertEqual(self.review.controller.shot.record.number, 11)
         self.assertEqual(self.review.controller.shot.record.result.pace, "long")
         self.wait_for_film()
-        self.assertAlmostEqual(self.review.player.time_s, 94.88, delta=0.04)
+        self.assertAlmostEqual(self.review.player.time_s, film_truth()["shots"][10]["t_strike"], delta=0.04)
 
     def test_by_keys_alone_from_a_habit_of_the_overview_to_its_film(self):
         press("Ctrl+5")
@@ -294,6 +295,28 @@ class Habits(WindowCase):
         wait_until(lambda: QApplication.clipboard().mimeData().hasFormat("image/svg+xml"), "the picture")
         picture = QApplication.clipboard().image()
         self.assertEqual((picture.width(), picture.height()), (1280, 720))
+
+    def test_figures_of_a_month_and_of_a_span_of_days(self):
+        page = self.open_statistics()
+        boxes, line = page.chooser.sessions, page.chooser.line
+        texts = [boxes.itemText(i) for i in range(boxes.count())]
+        self.assertIn("2026-10: 3 sessions", texts)
+        boxes.setCurrentIndex(boxes.findData("date:2026-10"))
+        boxes.activated.emit(boxes.currentIndex())
+        months = ("demo-eight", "demo-snooker", "demo-ten")
+        self.assertEqual(sorted(page.chooser.choice().sessions), sorted(months))
+        self.take_page(page, "potting")
+        shots = [len(self.workspace.document.session(key).shots) for key in months]
+        wait_until(
+            lambda: f"{sum(shots):,} shots in 3" in page.chooser.about.text(), page.chooser.about.text()
+        )
+        # The same by the search line, over everything.
+        boxes.setCurrentIndex(boxes.findData(""))
+        boxes.activated.emit(boxes.currentIndex())
+        line.setText("date:2026-10..2026-10-31")
+        line.returnPressed.emit()
+        self.take_page(page, "potting")
+        wait_until(lambda: f"{sum(shots):,} shots in" in page.chooser.about.text(), page.chooser.about.text())
 
     def test_the_pages_say_what_the_command_line_says(self):
         """The long match alone: stored columns beside the records themselves."""

@@ -14,16 +14,17 @@ from typing import Any, Literal
 import numpy as np
 import numpy.typing as npt
 
-from ripasso.core.finding.query import And, Not, NotAQuery, Or, Query, Range, Term, Word
+from ripasso.core.finding.query import And, Days, Not, NotAQuery, Or, Query, Range, Term, Value, Word
 
 Flags = npt.NDArray[np.bool_]
 Columns = Mapping[str, npt.NDArray[Any]]
-Kind = Literal["text", "within", "many", "number", "flag", "answer"]
+Kind = Literal["text", "within", "day", "many", "number", "flag", "answer"]
 
 
 @dataclass(frozen=True)
 class Field:
-    """How a field is compared: `text` as a whole, `within` as a part, `many` as one of several words."""
+    """How a field is compared: `text` as a whole, `within` as a part, `day` also by an order, `many` as one
+    of several words."""
 
     column: str
     kind: Kind
@@ -77,10 +78,10 @@ FIELDS: Mapping[str, Field] = {
         "within",
         player="who struck: a part of the name",
         session="a part of the session's title",
-        date="the beginning of a date: 2026-11",
         note="a part of a note or a comment",
         exercise="a part of the title of an exercise or a set of attempts",
     ),
+    **_fields("day", date="2026-11, >=2026-10-01, 2026-09..2026-10-15"),
     **_fields(
         "many",
         method="bank, combination, carom, kick, jump, swerve",
@@ -186,7 +187,7 @@ def matching(query: Query | None, columns: Columns) -> Flags:
             return _term(FIELDS[name], values, columns)
 
 
-def _term(field: Field, values: tuple[str | Range | None, ...], columns: Columns) -> Flags:
+def _term(field: Field, values: tuple[Value, ...], columns: Columns) -> Flags:
     column = columns[field.column]
     found = np.zeros(len(column), dtype=np.bool_)
     for value in values:
@@ -194,7 +195,9 @@ def _term(field: Field, values: tuple[str | Range | None, ...], columns: Columns
     return found
 
 
-def _value(field: Field, column: npt.NDArray[Any], value: str | Range | None) -> Flags:
+def _value(field: Field, column: npt.NDArray[Any], value: Value) -> Flags:
+    if isinstance(value, Days):
+        return _by_text(column, value.holds)
     if field.kind == "number":
         return _number(field, column, value)
     if isinstance(value, Range):

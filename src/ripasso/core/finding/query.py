@@ -1,7 +1,8 @@
 """Reads a search line: `field:value` terms, joined by space (and), `or`, `-` (not), brackets; bare words.
 
 Values: words as in the session file, `a,b` for either, `15-30` for a range with both its ends, `<0.5`,
-`>=3`, `none` where nothing is recorded; in quotes where there are spaces.
+`>=3`, `none` where nothing is recorded; in quotes where there are spaces. Dates: `2026-11`, `>=2026-10-01`,
+`2026-09..2026-10-15`.
 """
 
 from __future__ import annotations
@@ -20,7 +21,7 @@ class NotAQuery(ValueError):
 
 
 class Compared(Protocol):
-    """A field, as far as reading a line needs it: only numbers have an order."""
+    """A field, as far as reading a line needs it: only numbers and days have an order."""
 
     @property
     def kind(self) -> str: ...
@@ -37,11 +38,38 @@ class Range:
 
 
 @dataclass(frozen=True)
+class Days:
+    """Dates from `first` to `last`, each a year, a month or a day ("2026", "2026-11", "2026-11-07"); an end of
+    None is open. `first_open`: what begins so does not belong."""
+
+    first: str | None = None
+    last: str | None = None
+    first_open: bool = False
+    last_open: bool = False
+
+    def holds(self, date: str) -> bool:
+        """Whether a date belongs; a session without one never does."""
+        if not date:
+            return False
+        if self.first is not None:
+            own = date[: len(self.first)]
+            if own < self.first or (self.first_open and own == self.first):
+                return False
+        if self.last is not None:
+            own = date[: len(self.last)]
+            return own < self.last or (not self.last_open and own == self.last)
+        return True
+
+
+Value = str | Range | Days | None
+
+
+@dataclass(frozen=True)
 class Term:
     """A field that has one of these values; text in small letters, None for nothing recorded."""
 
     field: str
-    values: tuple[str | Range | None, ...]
+    values: tuple[Value, ...]
 
 
 @dataclass(frozen=True)
@@ -72,6 +100,9 @@ _TOKEN = re.compile(r'\s*(?:([()])|(-)(?=[^\s])|((?:[\w.]+:)?(?:"[^"]*"|[^\s()"]
 _NUMBER = r"[+-]?(?:\d+\.?\d*|\.\d+)"
 _RANGE = re.compile(rf"^({_NUMBER})-({_NUMBER})$")
 _BOUND = re.compile(rf"^(<=|>=|<|>)({_NUMBER})$")
+_DAY = r"\d{4}(?:-\d\d(?:-\d\d)?)?"
+_DAYS = re.compile(rf"^({_DAY})?\.\.({_DAY})?$")
+_DAY_BOUND = re.compile(rf"^(<=|>=|<|>)({_DAY})$")
 
 
 def parse_query(text: str, fields: Mapping[str, Compared]) -> Query | None:
@@ -163,8 +194,7 @@ class _Reader:
             raise NotAQuery(f"There is no field “{name}”{hint}")
         if not value:
             raise NotAQuery(f"After “{name}:” a value is missing.")
-        ordered = self._fields[name].kind == "number"
-        return Term(name, tuple(_value(part, ordered=ordered) for part in _parts(value)))
+        return Term(name, tuple(_value(part, self._fields[name].kind) for part in _parts(value)))
 
 
 def _parts(value: str) -> list[str]:
@@ -172,12 +202,14 @@ def _parts(value: str) -> list[str]:
     return [part for part in re.findall(r'"[^"]*"|[^,]+', value) if part]
 
 
-def _value(text: str, *, ordered: bool) -> str | Range | None:
+def _value(text: str, kind: str) -> Value:
     if text.startswith('"'):
         return text.replace('"', "").casefold()
     if text.casefold() == "none":
         return None
-    if not ordered:
+    if kind == "day":
+        return _days(text)
+    if kind != "number":
         if text[0] in "<>":
             raise NotAQuery(f"“{text}” asks for an order, and this field has none.")
         return text.casefold()
@@ -189,4 +221,20 @@ def _value(text: str, *, ordered: bool) -> str | Range | None:
         if sign[0] == "<":
             return Range(high=number, high_open=sign == "<")
         return Range(low=number, low_open=sign == ">")
+    return text.casefold()
+
+
+def _days(text: str) -> str | Days:
+    """A part of a date, a bound, or a range of days with both its ends."""
+    if (match := _DAYS.match(text)) and (match[1] or match[2]):
+        ends = (match[1], match[2])
+        first, last = sorted(ends) if all(ends) else ends
+        return Days(first, last)
+    if match := _DAY_BOUND.match(text):
+        sign, day = match[1], match[2]
+        if sign[0] == "<":
+            return Days(last=day, last_open=sign == "<")
+        return Days(first=day, first_open=sign == ">")
+    if text[0] in "<>" or ".." in text:
+        raise NotAQuery(f"“{text}” is no date: a year, a month or a day is meant, such as 2026-11-07.")
     return text.casefold()

@@ -8,9 +8,10 @@ from collections.abc import Mapping, Sequence
 import numpy as np
 
 from ripasso.core.geometry.pots import chances, pots
+from ripasso.core.physics.strokes import Stroke
 from ripasso.core.table import POCKETS, TableSpec
 from ripasso.core.table.places import Place
-from ripasso.demo.filming.motion import StrokeScript
+from ripasso.demo.filming.motion import ROLLING_TIP
 
 AIM_SPREAD_RAD = 0.002
 #: Speeds of the cue ball, m/s (common practice, no source): of a break, the slowest and the fastest of a pot.
@@ -32,20 +33,19 @@ def balls_on(game: str, layout: Mapping[str, Place], last: str | None) -> list[s
 
 def next_stroke(
     game: str, spec: TableSpec, layout: Mapping[str, Place], last: str | None, random: np.random.Generator
-) -> StrokeScript:
+) -> Stroke:
     """The stroke an invented player chooses, with the error of his aim in it."""
     cue = layout["cue"]
     choices = _pots(spec, layout, balls_on(game, layout, last))
     if choices:
         _, angle, way = choices[int(random.integers(min(2, len(choices))))]
         speed = float(np.clip(0.9 + 0.75 * way + random.normal(0, 0.15), SLOWEST, FASTEST))
-        return StrokeScript(
-            math.degrees(angle + random.normal(0, AIM_SPREAD_RAD)), speed, float(random.uniform(-0.6, 1.0))
-        )
+        way = angle + random.normal(0, AIM_SPREAD_RAD)
+        return Stroke(float(way), speed, 0.0, ROLLING_TIP * float(random.uniform(-0.6, 1.0)))
     ball = balls_on(game, layout, last) or [b for b in layout if b != "cue"]
     x, y = layout[min(ball, key=lambda name: math.dist(layout[name], cue))]
     angle = math.atan2(y - cue[1], x - cue[0]) + random.normal(0, 0.01)
-    return StrokeScript(math.degrees(angle), float(random.uniform(1.2, 2.2)), 0.5)
+    return Stroke(float(angle), float(random.uniform(1.2, 2.2)), 0.0, ROLLING_TIP / 2)
 
 
 def _pots(

@@ -25,7 +25,7 @@ from ripasso.demo.filming.camera import Cue, Image, SimulatedCamera, Spin
 from ripasso.demo.filming.motion import play
 from ripasso.demo.filming.rooms import side_camera
 from ripasso.demo.filming.sounds import RATE_HZ, sounds_of, track
-from ripasso.demo.filming.strokes import RACK, ScriptedShot
+from ripasso.demo.filming.strokes import RACK, RACKED, ScriptedShot
 from ripasso.demo.matches import scenario
 
 FRAMES_A_SECOND = 25
@@ -57,7 +57,8 @@ class FilmScript:
 def write_script(shots: tuple[ScriptedShot, ...] = RACK, table: TableSpec | None = None) -> FilmScript:
     """Play the strokes one after the other; times are those of the frames."""
     spec = table or table_spec(TABLE)
-    layout: dict[str, Place] = {"cue": FIRST_CUE_PLACE, **nine_ball_rack(spec)}
+    usual = nine_ball_rack(spec)
+    layout: dict[str, Place] = {"cue": FIRST_CUE_PLACE, **{RACKED[place]: usual[place] for place in usual}}
     scenes: list[Scene] = []
     truths: list[JsonObject] = []
     for number, shot in enumerate(shots, start=1):
@@ -83,7 +84,8 @@ def write_script(shots: tuple[ScriptedShot, ...] = RACK, table: TableSpec | None
                 "balls_to_cushion": len(motion.balls_to_cushion),
             }
         )
-        layout = motion.after
+        # What is played on is what the truth states: a shot played again from it ends at the same place.
+        layout = {ball: (x, y) for ball, (x, y) in _rounded(motion.after).items()}
         scenes += [Scene(dict(layout))] * round(AFTER_S * FRAMES_A_SECOND)
     truth = {
         "frame_rate": FRAMES_A_SECOND,
@@ -98,7 +100,7 @@ def write_script(shots: tuple[ScriptedShot, ...] = RACK, table: TableSpec | None
 
 def _preparation(layout: Mapping[str, Place], shot: ScriptedShot) -> list[Scene]:
     """The still table before a strike, the cue moving to and fro at its end."""
-    aim = math.radians(shot.stroke.aim_deg)
+    aim = shot.stroke.phi
     frames = round(BEFORE_S * FRAMES_A_SECOND)
     shown = round(CUE_SHOWN_S * FRAMES_A_SECOND)
     scenes = [Scene(dict(layout))] * (frames - shown)

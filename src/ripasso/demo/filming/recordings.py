@@ -15,6 +15,7 @@ from pathlib import Path
 import numpy as np
 
 from ripasso.core.json_data import JsonObject
+from ripasso.core.physics.strokes import Stroke
 from ripasso.core.table import TableSpec, nine_ball_rack, table_spec
 from ripasso.core.table.known_points import RAIL_TOP_M, nose_height
 from ripasso.core.table.layouts import snooker_spots, starting_layout
@@ -24,7 +25,7 @@ from ripasso.demo.filming.camera import Image, SimulatedCamera, Spin
 from ripasso.demo.filming.choosing import BREAK_SPEED, next_stroke
 from ripasso.demo.filming.film import encode
 from ripasso.demo.filming.lens import Camera
-from ripasso.demo.filming.motion import Motion, StrokeScript, play
+from ripasso.demo.filming.motion import Motion, play
 from ripasso.demo.filming.people import Limb
 from ripasso.demo.filming.rooms import CAMERAS, ROOMS
 from ripasso.demo.filming.sounds import sounds_of, track
@@ -173,7 +174,7 @@ class _Director:
             if is_break
             else next_stroke(self._recipe.game, self._spec, self._layout, self._last, self._random)
         )
-        aim = math.radians(stroke.aim_deg)
+        aim = stroke.phi
         cue = self._layout["cue"]
         self._walk(people.stand_for(self._spec, cue, aim))
         count = self._frames(STANCE_S)
@@ -199,20 +200,20 @@ class _Director:
         self._wait(AFTER_S, people.upright(self._stand, self._shirt))
         self._put_back(motion)
 
-    def _break(self) -> StrokeScript:
+    def _break(self) -> Stroke:
         x, y = self._layout["cue"]
         apex = min((p for b, p in self._layout.items() if b != "cue"), key=lambda p: p[0])
-        angle = math.degrees(math.atan2(apex[1] - y, apex[0] - x))
-        return StrokeScript(angle + float(self._random.normal(0, 0.4)), BREAK_SPEED, 0.2)
+        aim = math.atan2(apex[1] - y, apex[0] - x) + math.radians(float(self._random.normal(0, 0.4)))
+        return Stroke(aim, BREAK_SPEED, 0.0, 0.08)
 
-    def _record(self, number: int, stroke: StrokeScript, motion: Motion) -> None:
+    def _record(self, number: int, stroke: Stroke, motion: Motion) -> None:
         start = len(self._play.moments) / self._recipe.rate
         self._play.shots.append(
             {
                 "index": number,
                 "t_strike": round(start, 4),
                 "t_all_at_rest": round(start + motion.rest_s, 4),
-                "aim_deg": round(stroke.aim_deg, 3),
+                "aim_deg": round(math.degrees(stroke.phi), 3),
                 "cue_ball_speed": round(stroke.speed, 3),
                 "before": _rounded(self._layout),
                 "after": _rounded(motion.after),

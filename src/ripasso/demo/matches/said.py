@@ -1,8 +1,4 @@
-"""What the demo's analyst said of strokes, spin, roles, options and time: invented, seeded.
-
-It fits the outcome, and two more habits are planted: Casimir misses more with side, and what Lioba plays with
-draw runs long.
-"""
+"""What the demo's analyst said besides, of roles, causes, purposes and time: invented, seeded."""
 
 from __future__ import annotations
 
@@ -15,8 +11,6 @@ from ripasso.review.record.model import Rack, Session, serialize
 from ripasso.review.scoring.meant import meant_ball
 from ripasso.review.scoring.scoring import score_of
 
-KINDS = ("roll", "stun", "run_through", "follow", "draw", "drag")
-PACES = ("soft", "medium", "firm", "power")
 #: Seconds before a stroke and until all is at rest; the longest anybody thinks.
 THINKS_S, RUNS_S, LONGEST_S = 19.0, 4.5, 90.0
 #: The sessions that were marked by the clock, at the venue.
@@ -72,34 +66,21 @@ def _rack(
             _say_of_pot(shot, chance, snooker=session.game == "snooker")
         if trouble is not None and ball == trouble and shot["facts"]["potted"] and chance.random() < 0.7:
             shot["events"] = ["role_solved"]
-        _options(shot, chance)
-        if shot.get("intent") == "break" and session.game not in ("straight_pool", "snooker"):
-            _say_of_break(shot, chance)
         if session.game == "straight_pool" and shot["number"] == 1 and rack.number > 1:
-            shot["break"] = {
-                "break_ball": chance.choice(("natural", "made", "none")),
-                "insurance": chance.random() < 0.5,
-            }
+            shot["break"] = _break_shot(shot, chance)
     clock.now_s += 60.0
     return data
 
 
-def _say_of_break(shot: JsonObject, chance: random.Random) -> None:
-    hard = chance.random() < (0.75 if shot["facts"]["potted"] else 0.5)
-    shot["break"] = {
-        "kind": chance.choice(("head_on", "cut")),
-        "power": chance.randint(75, 95) if hard else chance.randint(45, 70),
-    }
+def _break_shot(shot: JsonObject, chance: random.Random) -> JsonObject:
+    """What was there to open a rack with: the pot that was tried, found or made, or nothing."""
+    if shot.get("intent") != "pot":
+        return {"break_ball": "none", "insurance": False}
+    return {"break_ball": chance.choice(("natural", "natural", "made")), "insurance": chance.random() < 0.5}
 
 
 def _say_of_pot(shot: JsonObject, chance: random.Random, *, snooker: bool) -> None:
-    missed, careful = not shot["facts"]["potted"], shot["player"] == "casimir"
-    long = shot.get("result", {}).get("pace") == "long"
-    kinds = ("draw", "draw", "drag", "stun") if long and not careful and chance.random() < 0.6 else KINDS
-    shot["stroke"] = {"kind": chance.choice(kinds), "pace": chance.choice(PACES)}
-    sided = chance.random() < (0.55 if missed and careful else 0.3)
-    right = chance.choice((-0.4, -0.25, 0.25, 0.4)) if sided else 0.0
-    shot["stroke"]["tip"] = [right, round(chance.uniform(-0.3, 0.3), 2)]
+    missed = not shot["facts"]["potted"]
     if chance.random() < (0.14 if snooker else 0.05):
         shot["delivery"] = ["rest" if snooker else "reach"]
     if missed and isinstance(shot.get("error"), dict):
@@ -130,17 +111,3 @@ def _say_further(shot: JsonObject, chance: random.Random) -> None:
     if call.get("ball") and chance.random() < 0.08:
         other = chance.random() < 0.25
         shot["predictions"] = [{"by": "ida", **({"kind": "safety"} if other else call)}]
-
-
-def _options(shot: JsonObject, chance: random.Random) -> None:
-    """Two options where the analyst said more than that he agreed."""
-    verdict = shot.get("decision", {}).get("verdict")
-    plan = shot.get("plan")
-    if plan is None or verdict not in ("agree", "prefer_other"):
-        return
-    worse, better = round(chance.uniform(0.35, 0.6), 2), round(chance.uniform(0.62, 0.9), 2)
-    mine, other = (worse, better) if verdict == "prefer_other" else (better, worse)
-    plan["options"] = [
-        {"id": "played", "title": "As played", "chance": mine, "leave": 0.6, "chosen": True},
-        {"id": "other", "title": "The other way round", "chance": other, "leave": 0.6},
-    ]

@@ -1,6 +1,7 @@
 """The demo's sessions with their layouts, as they ship with the program.
 
-`python -m ripasso.demo.matches.sessions FOLDER` writes them again (some seconds); a test compares.
+`python -m ripasso.demo.matches.sessions FOLDER` plays them again (some minutes). On another kind of processor
+the last digits of the simulator differ, and with them whole racks: what ships is what was played once.
 """
 
 from __future__ import annotations
@@ -12,6 +13,7 @@ from functools import cache
 from importlib.resources import files
 from pathlib import Path
 
+from ripasso.demo.matches.plans import Plan
 from ripasso.review.record.model import Session, serialize
 
 FILE = "sessions.json.gz"
@@ -20,20 +22,19 @@ GHOST_ID = "demo-ghost"
 
 
 def generated() -> tuple[Session, ...]:
-    """Every session, written anew: one of each game, then the long match."""
-    from ripasso.demo.matches.games import PLANS, game_session
-    from ripasso.demo.matches.match import long_match
+    """Every session, played anew: one of each game, then the long match."""
+    from ripasso.demo.matches.plans import PLANS
 
-    return tuple(written(one) for one in (*map(game_session, PLANS), long_match()))
+    return tuple(map(written, PLANS))
 
 
-def written(session: Session) -> Session:
-    """A generated session with its layouts, and with what its analyst said."""
-    from ripasso.demo.matches.layouts import with_layouts
+def written(plan: Plan) -> Session:
+    """A session as it is played, with what its analyst said besides."""
+    from ripasso.demo.matches.playing import played
     from ripasso.demo.matches.practice import with_attempts
     from ripasso.demo.matches.said import with_words
 
-    whole = with_words(with_layouts(session))
+    whole = with_words(played(plan))
     return with_attempts(whole) if whole.id == GHOST_ID else whole
 
 

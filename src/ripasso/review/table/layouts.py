@@ -164,7 +164,7 @@ def read_layout(text: str) -> Layout:
             continue
         if len(parts) != 3:
             raise NoLayout(f"“{line.strip()[:40]}” is not a ball with two numbers.")
-        layout[_ball_name(parts[0])] = _numbers(parts[1:], line)
+        layout[ball_name(parts[0])] = _numbers(parts[1:], line)
     if not layout:
         raise NoLayout("There is no layout to paste; a line a ball, such as “4 1.25 0.6”.")
     return layout
@@ -173,14 +173,15 @@ def read_layout(text: str) -> Layout:
 def _from_json(text: str) -> Layout:
     try:
         data = json.loads(text)
-        return {_ball_name(str(ball)): (float(place[0]), float(place[1])) for ball, place in data.items()}
+        return {ball_name(str(ball)): (float(place[0]), float(place[1])) for ball, place in data.items()}
     except NoLayout:
         raise
     except (ValueError, TypeError, AttributeError, IndexError, KeyError):
         raise NoLayout("This is not a layout: an object from balls to pairs of metres.") from None
 
 
-def _ball_name(word: str) -> str:
+def ball_name(word: str) -> str:
+    """The name of a ball as somebody writes it; raises `NoLayout`."""
     name = word.lower()
     if not _BALL.fullmatch(name):
         raise NoLayout(f"There is no ball “{word[:20]}”.")

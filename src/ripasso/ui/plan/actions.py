@@ -49,6 +49,8 @@ ACTIONS = (
     ActionSpec("keep", "keep beside", ("K",), GROUP, "keep this stroke beside the next one"),
     ActionSpec("attach", "to the shot", ("Return",), GROUP, "keep this stroke as an option of its shot"),
     ActionSpec("layouts", "kept layout", ("L",), GROUP, "a layout that is kept in the library"),
+    ActionSpec("name_ball", "name ball", ("N",), GROUP, noop("another name for the ball that is meant")),
+    ActionSpec("remove_ball", "take away", ("Del",), GROUP, noop("the ball that is meant off the table")),
     ActionSpec("paste", "paste", ("Ctrl+V",), GROUP, "a layout from text"),
     ActionSpec("copy", "copy", ("Ctrl+C",), GROUP, "the layout as text"),
     ActionSpec("report", "into the report", ("Ctrl+Shift+E",), GROUP, "its shot, with its options"),

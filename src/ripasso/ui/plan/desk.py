@@ -6,7 +6,7 @@ from collections.abc import Callable
 from functools import partial
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import QApplication, QHBoxLayout, QSlider, QTabWidget, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QApplication, QHBoxLayout, QInputDialog, QSlider, QTabWidget, QVBoxLayout, QWidget
 
 from ripasso.core.table import pocket_mouth_middle
 from ripasso.drawing import TableScene
@@ -158,6 +158,8 @@ class PlanDesk(QWidget):
                 "back": self.left.emit,
                 "report": self.reported.emit,
                 "layouts": self.layouts_wanted.emit,
+                "name_ball": self._name_ball,
+                "remove_ball": to.balls.remove,
                 "paste": self._paste,
                 "copy": self._copy,
                 **{f"option_{n}": partial(to.take_option, n) for n in range(1, 7)},
@@ -203,12 +205,21 @@ class PlanDesk(QWidget):
 
     def _paste(self) -> None:
         board = QApplication.clipboard()
-        self.controller.paste(board.text() if board is not None else "")
+        self.controller.balls.paste(board.text() if board is not None else "")
+
+    def _name_ball(self) -> None:
+        ball = self.controller.balls.in_hand()
+        if ball is None:
+            self._workspace.messages.say("No ball is meant.", "unsure")
+            return
+        text, accepted = QInputDialog.getText(self, "Name ball", f"The {ball} is in truth the")
+        if accepted and text.strip():
+            self.controller.balls.rename(ball, text)
 
     def _copy(self) -> None:
         board = QApplication.clipboard()
         if board is not None:
-            board.setText(self.controller.text())
+            board.setText(self.controller.balls.text())
             self._workspace.messages.say("The layout is copied as text.")
 
     # What is seen

@@ -17,10 +17,9 @@ from ripasso.core.planning.in_hand import find_places
 from ripasso.core.planning.options import Option, find_options
 from ripasso.core.planning.variations import Variation, variations
 from ripasso.core.table.places import Place
-from ripasso.core.table.placing import ImpossiblePlace
 from ripasso.review.present.option_words import pace_word
 from ripasso.review.present.plan_words import cushion_words
-from ripasso.review.table.layouts import NoLayout, layout_text, read_layout
+from ripasso.ui.plan.plan_balls import PlanBalls
 from ripasso.ui.plan.plan_state import PlanState
 from ripasso.ui.services.background import Background
 
@@ -48,6 +47,7 @@ class PlanController(QObject):
     def __init__(self, background: Background, say: Say) -> None:
         super().__init__()
         self.state = PlanState()
+        self.balls = PlanBalls(self.state, say, self._other_balls)
         self._background, self._say = background, say
         self._wait = QTimer(self)
         self._wait.setSingleShot(True)
@@ -64,6 +64,10 @@ class PlanController(QObject):
         self.time_s: float | None = None
         self.speed = SPEEDS[0]
         self.share: float | None = None
+        self.renew()
+
+    def _other_balls(self) -> None:
+        self.stop_options()
         self.renew()
 
     # The stroke
@@ -151,33 +155,6 @@ class PlanController(QObject):
         if not self.state.meant_pocket(pocket):
             self._say("No cut sends this ball into that pocket.", "unsure")
         self.renew()
-
-    def place(self, ball: str, place: Place) -> None:
-        """Put a ball elsewhere."""
-        try:
-            self.state.place(ball, place)
-        except ImpossiblePlace as error:
-            self._say(str(error), "unsure")
-        self.renew()
-
-    def paste(self, text: str) -> None:
-        """A layout from text, on the table in hand."""
-        try:
-            layout = read_layout(text)
-        except NoLayout as error:
-            self._say(str(error), "unsure")
-            return
-        if "cue" not in layout:
-            self._say("A plan needs a cue ball: a line such as “cue 0.6 0.4”.", "unsure")
-            return
-        now = self.state.problem
-        self.stop_options()
-        self.state.take(now.game, now.spec, layout, (), None, None)
-        self.renew()
-
-    def text(self) -> str:
-        """The layout as text."""
-        return layout_text(self.state.problem.layout)
 
     def keep(self) -> None:
         """Keep this stroke beside the next one."""

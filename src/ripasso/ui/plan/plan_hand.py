@@ -30,7 +30,7 @@ class PlanHand:
         if self._ball is None:
             self._controller.point(place)
         else:
-            self._controller.place(self._ball, place)
+            self._controller.balls.place(self._ball, place)
 
     def release(self, place: Place) -> None:
         """The button goes up."""

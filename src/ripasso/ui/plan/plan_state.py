@@ -23,7 +23,7 @@ from ripasso.core.planning.expected import Expected
 from ripasso.core.planning.explaining import Explained
 from ripasso.core.planning.in_hand import placed
 from ripasso.core.planning.options import Option
-from ripasso.core.planning.problem import Problem, balls_on
+from ripasso.core.planning.problem import LOWEST_FIRST, Problem, balls_on
 from ripasso.core.planning.variations import Variation
 from ripasso.core.table import POCKETS, TableSpec, pocket_mouth_middle, starting_layout, table_spec
 from ripasso.core.table.places import Place
@@ -162,6 +162,28 @@ class PlanState:
         self.options = []
         if call is None or not self.aim(*call):
             self._set_stroke(self.stroke)
+
+    def rename(self, ball: str, name: str) -> None:
+        """Another name for a ball; whoever had that name takes this one's."""
+        now, names = self.problem, {ball: name, name: ball}
+        layout = {names.get(one, one): at for one, at in now.layout.items()}
+        self._other_balls(layout, tuple(names.get(one, one) for one in now.on))
+
+    def remove(self, ball: str) -> None:
+        """Take an object ball off the table."""
+        now = self.problem
+        self._other_balls(
+            {one: at for one, at in now.layout.items() if one != ball},
+            tuple(one for one in now.on if one != ball),
+        )
+
+    def _other_balls(self, layout: Mapping[str, Place], on: tuple[str, ...]) -> None:
+        """Other balls on the same table: the likeliest pot is aimed at."""
+        game = self.problem.game
+        on = balls_on(game, layout) if game in LOWEST_FIRST or not on else on
+        self._set_problem(game, layout, on, None)
+        self.kept, self.options, self.played = None, [], None
+        self.aim_at_best()
 
     def set_stroke(self, stroke: Stroke) -> None:
         """Another stroke, with the elevation that rails force."""

@@ -170,7 +170,7 @@ class RackController(QObject):
         found = self.state.place_in_hand()
         if found is not None:
             place, chance = found
-            self._plan.place("cue", place)
+            self._plan.balls.place("cue", place)
             self._say(f"Ball in hand: from here the rack is cleared in {percent(chance)}.")
             self.work_out()
 

@@ -11,7 +11,7 @@ from ripasso.core.figures.slices import SLICES
 from ripasso.core.finding import FIELDS, parse_query
 from ripasso.core.json_data import JsonObject
 from ripasso.review.language.translation import tr
-from ripasso.review.language.vocabulary import word
+from ripasso.review.language.vocabulary import count, word
 from ripasso.statistics.answers import BEFORE, EVERYBODY, Choice
 from ripasso.statistics.pages.pages import (
     ATTEMPTS,
@@ -26,7 +26,8 @@ from ripasso.store.session_list import SessionLine, told_apart
 from ripasso.ui.widgets.basics import label
 
 NOBODY = "nobody"
-GAME = "game:"  # before a game, where a session's key would stand
+#: Before a game, and before a year or a month, where a session's key would stand.
+GAME, DATE = "game:", "date:"
 #: Pages of one player.
 ALONE = (OVERVIEW, ATTEMPTS, PRACTICE, CROSSED)
 
@@ -119,7 +120,7 @@ class Chooser(QFrame):
         by_game = [(f"{GAME}{game}", f"all {word(game)}") for game in games]
         names = told_apart((line.key, line.title, line.date) for line in lines)
         titles = [(line.key, names[line.key]) for line in lines]
-        _fill(self.sessions, [*by_game, ("", "all sessions"), *titles])
+        _fill(self.sessions, [*by_game, ("", "all sessions"), *_spans(lines), *titles])
         together = [(EVERYBODY, EVERYBODY)] if len(persons) > 1 else []
         _fill(self.first, [*persons, *together])
         dates = sorted({line.date for line in lines if line.date}, reverse=True)[:-1]
@@ -166,12 +167,24 @@ class Chooser(QFrame):
         return {"kind": "figures", "figures": page, **beside}, words
 
     def _chosen_sessions(self) -> tuple[str, ...] | None:
-        """The sessions of a game, one session, or None for all."""
+        """The sessions of a game, of a year or a month, one session, or None for all."""
         chosen = self.sessions.currentData() or ""
         if chosen.startswith(GAME):
             game = chosen.removeprefix(GAME)
             return tuple(line.key for line in self._lines if line.game == game)
+        if chosen.startswith(DATE):
+            span = chosen.removeprefix(DATE)
+            return tuple(line.key for line in self._lines if (line.date or "").startswith(span))
         return (chosen,) if chosen else None
+
+
+def _spans(lines: Sequence[SessionLine]) -> list[tuple[str, str]]:
+    """The years and months that sessions were played in, the newest first; what holds all of them is no choice."""
+    dates = [line.date for line in lines if line.date]
+    years, months = ({date[:size] for date in dates} for size in (4, 7))
+    spans = [*sorted(years, reverse=True), *sorted(months, reverse=True)]
+    told = [(span, sum(date.startswith(span) for date in dates)) for span in spans]
+    return [(f"{DATE}{span}", f"{span}: {count(of, 'session')}") for span, of in told if of < len(lines)]
 
 
 def _fill(box: QComboBox, items: list[tuple[str, str]]) -> None:

@@ -25,6 +25,9 @@ NEW, BEHIND, WAS_OFF = 7.0, 5.0, 2.5
 LED, STAYED = 2.0, 4.0
 #: A way leads to a place that is this near to its end, metres.
 LEADS_M = 0.09
+#: So near to where a ball lay another one that looks unlike it is rather that ball, turned as it was pushed,
+#: than one from nowhere: metres, and what it costs.
+PUSHED_M, PUSHED = 0.25, 6.0
 
 
 def matched(
@@ -61,6 +64,8 @@ def _cost(seen: Seen, look: Look | None, thing: Thing, led: Place | None, spec: 
     if led is not None and pocket_near(spec, led)[1] < IN_POCKET_M < math.dist(led, seen.place):
         return NEW
     away = math.dist(seen.place, thing.place)
+    if away < PUSHED_M and not thing.behind_person:
+        cost = min(cost, PUSHED)
     if away < spec.ball_radius and not thing.behind_person and unlike < STAYED:
         return cost - STAYED
     if led is not None and math.dist(led, seen.place) < LEADS_M:
