@@ -100,7 +100,7 @@ class PhoneFilm(WindowCase):
             number = self.review.player.picture.number
             off.append(view_checked(index, number, pointer.camera, self.review.pictures.spec).off_px)
             seen.append(pointer.camera.project([[0, 0, 0]])[0])
-        self.assertLess(max(off), 2.0)
+        self.assertLess(max(off), 2.5)
         self.assertGreater(np.ptp(seen, axis=0).max(), 1.0)
 
     def test_from_an_empty_library_to_the_figures(self):
@@ -120,7 +120,10 @@ class PhoneFilm(WindowCase):
         self.lines_go_with_the_hand()
         self.carry_a_missed_ball()
         # What fell was meant to: nobody practises a break with four balls.
-        self.assertEqual([shots[place].record.intent for place in (0, 2)], ["pot", "pot"])
+        for row, seen in zip(shots, true, strict=True):
+            if seen["potted"]:
+                self.assertEqual(row.record.intent, "pot")
+        self.assertTrue(any(seen["potted"] for seen in true))
         self.review.controller.choose(shots[0].key)
         QApplication.processEvents()
         press("Shift+Return")

@@ -39,8 +39,10 @@ class Range:
 
 @dataclass(frozen=True)
 class Days:
-    """Dates from `first` to `last`, each a year, a month or a day ("2026", "2026-11", "2026-11-07"); an end of
-    None is open. `first_open`: what begins so does not belong."""
+    """Dates from `first` to `last`, each a year, a month or a day ("2026", "2026-11", "2026-11-07").
+
+    An end of None is open. `first_open`: what begins so does not belong.
+    """
 
     first: str | None = None
     last: str | None = None

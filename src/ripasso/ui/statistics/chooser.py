@@ -179,7 +179,7 @@ class Chooser(QFrame):
 
 
 def _spans(lines: Sequence[SessionLine]) -> list[tuple[str, str]]:
-    """The years and months that sessions were played in, the newest first; what holds all of them is no choice."""
+    """The years and months that sessions were played in, the newest first, but none that holds all."""
     dates = [line.date for line in lines if line.date]
     years, months = ({date[:size] for date in dates} for size in (4, 7))
     spans = [*sorted(years, reverse=True), *sorted(months, reverse=True)]
