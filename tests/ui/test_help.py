@@ -11,6 +11,8 @@ from PyQt6.QtGui import QTextDocument
 from PyQt6.QtWidgets import QToolButton
 
 from ripasso import ui
+from ripasso.review.language.running_text import in_words
+from ripasso.review.language.translation import tr
 from ripasso.ui import app as app_module
 from ripasso.ui import pages as pages_module
 from ripasso.ui.actions import shown_key
@@ -85,6 +87,24 @@ class Places(WindowCase):
                 self.assertTrue(place and guide.show_place(place))
                 self.assertEqual(guide.text.textCursor().selectedText(), place)
         self.assertFalse(guide.show_place("bananas"))
+
+    def test_the_guide_is_read_in_american_words(self):
+        text = (guide_folder() / GUIDE).read_text(encoding="utf-8")
+        self.assertEqual(in_words(text, "en_GB"), text)
+        words = in_words(text, "en_US")
+        prose = re.sub(r"`[^`]*`|\]\([^)]*\)", "", words)
+        for british in ("colour", "metre", "grey", "cushion", "potted", "the white", "centre", "practise"):
+            self.assertEqual(re.findall(rf"\b{british}", prose, re.IGNORECASE), [])
+        # What is typed stays as it is typed, and pictures are where they were.
+        kept = r"`[^`]*`|\]\([^)]*\)"
+        self.assertEqual(re.findall(kept, words), re.findall(kept, text))
+        self.assertEqual(in_words("Potted, off two cushions", "en_US"), "Pocketed, off two rails")
+        self.addCleanup(tr.use, tr.language)
+        tr.use("en_US")
+        guide = GuideView()
+        self.assertIn("Practice", [guide.chapters.item(n).text() for n in range(guide.chapters.count())])
+        for place in ("a kept layout is planned", "Cloth and cushions can be told"):
+            self.assertTrue(guide.show_place(place), place)
 
     def test_the_question_mark_and_its_key(self):
         seen = []

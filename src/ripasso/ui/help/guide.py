@@ -9,6 +9,8 @@ from PyQt6.QtCore import Qt, QUrl, QVariant
 from PyQt6.QtGui import QDesktopServices, QImage, QTextBlockFormat, QTextCursor, QTextDocument
 from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QListWidget, QTextBrowser, QVBoxLayout, QWidget
 
+from ripasso.review.language.running_text import in_words
+from ripasso.review.language.translation import tr
 from ripasso.ui.widgets.basics import label
 
 GUIDE = "user-guide.md"
@@ -75,7 +77,7 @@ class GuideView(QWidget):
         """Show a document of the guide; False where it is not there."""
         path = guide_folder() / name
         try:
-            text = path.read_text(encoding="utf-8")
+            text = in_words(path.read_text(encoding="utf-8"), tr.language)
         except OSError:
             self.told.setText(f"{name} is not there.")
             return False
@@ -118,7 +120,7 @@ class GuideView(QWidget):
     def show_place(self, words: str) -> bool:
         """The paragraph of the guide that holds some words, at the top; False where none does."""
         self.text.moveCursor(QTextCursor.MoveOperation.Start)
-        if not self.text.find(words):
+        if not self.text.find(in_words(words, tr.language)):
             return False
         bar = self.text.verticalScrollBar()
         assert bar is not None
