@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import Any, Literal
 
-from sqlalchemy import Connection, Engine, func, select, update
+from sqlalchemy import Connection, Engine, func, select, text, update
 from sqlalchemy.exc import SQLAlchemyError
 
 from ripasso.core.figures.rack_results import RackResult
@@ -226,6 +226,15 @@ class Library:
             ]
             self._heads = writes, heads
         return self._heads[1]
+
+    def film_hashes(self) -> set[str]:
+        """The hashes of the films that sessions have: the same film is told by it wherever it lies."""
+        query = text(
+            "SELECT DISTINCT json_extract(film.value, '$.fingerprint.hash') FROM session, "
+            "json_each(session.record, '$.recordings') AS film"
+        )
+        with self._reading() as connection:
+            return {found for (found,) in connection.execute(query) if found}
 
     def layouts(self) -> list[tuple[str, KeptLayout]]:
         """The kept layouts with their keys, by title."""

@@ -17,11 +17,11 @@ SESSION_SUFFIX = ".json"
 
 
 def _usable(event: QDropEvent) -> list[Path]:
-    """The films and session files among what is dragged; only files of this machine."""
+    """The films, session files and folders among what is dragged; only what is on this machine."""
     data = event.mimeData()
     urls = data.urls() if data is not None else []
     paths = [Path(url.toLocalFile()) for url in urls if url.isLocalFile()]
-    return [path for path in paths if path.suffix.lower() in (SESSION_SUFFIX, *FILM_SUFFIXES)]
+    return [p for p in paths if p.suffix.lower() in (SESSION_SUFFIX, *FILM_SUFFIXES) or p.is_dir()]
 
 
 class DroppedFiles(QObject):
@@ -85,7 +85,13 @@ class IncomingFiles:
             self._under.refresh()
 
     def take(self, paths: list[Path]) -> None:
-        """Sessions are imported; films belong to the session under review, else one begins with the first."""
+        """Sessions are imported; films belong to the session under review, else one begins with the first.
+
+        Each film of a folder becomes a session.
+        """
+        for folder in [path for path in paths if path.is_dir()]:
+            self._sessions().controller.films.take(folder)
+        paths = [path for path in paths if not path.is_dir()]
         films = [path for path in paths if path.suffix.lower() != SESSION_SUFFIX]
         for path in paths:
             if path not in films:

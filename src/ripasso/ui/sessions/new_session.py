@@ -25,7 +25,7 @@ from PyQt6.QtWidgets import (
 from ripasso.core.rules import GHOST_GAMES
 from ripasso.core.table import PRESETS
 from ripasso.film import fingerprint, known_index
-from ripasso.review.language.vocabulary import sentence, word
+from ripasso.review.language.vocabulary import count, sentence, word
 from ripasso.review.record.model import FORMAT, VERSION, Recording, Session
 from ripasso.ui.help.guided_dialog import GuidedDialog
 from ripasso.ui.services.background import Background
@@ -140,6 +140,8 @@ class NewSessionDialog(GuidedDialog):
         form.labelForField(film_row).setBuddy(self._film)  # type: ignore[union-attr]
         self.in_the_middle.setAccessibleName("It begins in the middle")
         form.addRow("&It begins", self.in_the_middle)
+        #: What is asked of one film alone.
+        self._of_one_film = (self._title, film_row, self.in_the_middle)
         self._problem = label("", "message", wrap=True)
         self._problem.setProperty("tone", "bad")
         buttons = save_or_cancel(self, "Begin", self._accept)
@@ -149,6 +151,16 @@ class NewSessionDialog(GuidedDialog):
         layout.addLayout(form)
         layout.addWidget(self._problem)
         layout.addWidget(buttons)
+
+    def for_films(self, folder: str, films: int) -> None:
+        """Ask only what the sessions of so many films have in common: each has its own title and film."""
+        self.setWindowTitle(f"Films of {folder}")
+        for row in self._of_one_film:
+            self._form.setRowVisible(row, False)
+        self._problem.setProperty("tone", "")
+        self._problem.setText(
+            f"{count(films, 'session')} will begin, each with its film; titles are the names of the files."
+        )
 
     def _follow_game(self) -> None:
         """Show what can be agreed on in the chosen game, and a table that it is played on."""

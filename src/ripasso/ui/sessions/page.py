@@ -36,6 +36,7 @@ ACTIONS = (
     ActionSpec("review_chosen", "Review", ("Return",), "Sessions", "review the chosen session"),
     ActionSpec("new", "New session", ("Ctrl+N",), "Sessions"),
     ActionSpec("import", "Import", ("Ctrl+I",), "Sessions", "read a session file"),
+    ActionSpec("import_films", "Films", ("Ctrl+Shift+I",), "Sessions", "a session for each film of a folder"),
     ActionSpec("export", "Export", ("Ctrl+E",), "Sessions", "write the chosen session to a file"),
     ActionSpec(
         "details", "Details", ("F2",), "Sessions", "title, date, players, target of the chosen session"
@@ -121,6 +122,7 @@ class SessionsPage(QWidget):
             {
                 "new": self._begin_session,
                 "import": self._choose_import,
+                "import_films": self._choose_films,
                 "export": self._choose_export,
                 "film": self._choose_film,
                 "details": self._edit_details,
@@ -293,6 +295,9 @@ class SessionsPage(QWidget):
 
     def _choose_import(self) -> None:
         self.controller.choose_import()
+
+    def _choose_films(self) -> None:
+        self.controller.films.choose()
 
     def _choose_export(self) -> None:
         if self.chosen is not None:

@@ -31,6 +31,7 @@ from ripasso.store.session_file import SUFFIX, SessionFileError, load_session, s
 from ripasso.ui.review.rack.rack_start_dialog import MIDDLE, RackStartDialog
 from ripasso.ui.services.film_files import remember_film
 from ripasso.ui.sessions.details_dialog import DetailsDialog
+from ripasso.ui.sessions.film_folder import FilmFolder
 from ripasso.ui.sessions.new_session import FILM_FILTER, NewSessionDialog, recording_of
 from ripasso.ui.widgets.basics import choose_file, question_box, run_dialog
 from ripasso.ui.workspace import Workspace
@@ -48,6 +49,7 @@ class SessionController:
         self._workspace, self._page = workspace, page
         self.imported: Signal[str] = Signal()
         self.begun: Signal[str] = Signal()
+        self.films = FilmFolder(workspace, page)
 
     def new_session(self, film: Path | None = None) -> None:
         """Ask for a new session, of a film that was given where there is one, and review it."""
