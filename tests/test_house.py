@@ -69,7 +69,7 @@ WITHOUT_QT = ("style", "core", "review", "film", "store", "drawing", "statistics
 FIRST = (
     *("PyQt6.", "platformdirs.", "ripasso.review.language.", "ripasso.core.json_data"),
     *("ripasso.ui.app", "ripasso.ui.window", "ripasso.ui.workspace", "ripasso.ui.sessions.page"),
-    "ripasso.ui.sessions.session_filter",
+    *("ripasso.ui.sessions.session_filter", "ripasso.ui.sessions.stills"),
     "ripasso.ui.pages",
     *(
         "ripasso.style.",

@@ -11,7 +11,7 @@ from ripasso.drawing.chart_document import chart_bytes
 from ripasso.drawing.charts import Axis, Chart, Series, shade_of, table_of
 from ripasso.style.fonts import FONTS, font_path
 from ripasso.style.palette import PAPER
-from ripasso.ui.theme import EVENING, contrast
+from ripasso.ui.theme import THEMES, contrast
 
 FILES = [font_path(name) for name in FONTS]
 
@@ -60,14 +60,14 @@ class Documents(unittest.TestCase):
 
     def test_words_in_every_cell_can_be_read(self):
         """WCAG 2.1, success criterion 1.4.3: 4.5 : 1 for text."""
-        for theme in (PAPER, EVENING):
+        for theme in THEMES.values():
             for role in ("player_a", "player_b", "ghost"):
                 for filled in (0.0, 0.5, 1.0):
                     shade = shade_of(theme[role], theme["raised"], filled, few=role == "ghost")
                     self.assertGreaterEqual(contrast(theme["ink"], shade), 4.5, (role, filled))
 
     def test_a_picture_has_its_size_and_the_theme_s_ground(self):
-        for theme in (PAPER, EVENING):
+        for theme in THEMES.values():
             data = np.frombuffer(chart_bytes(chart(), theme, FILES, "png"), np.uint8)
             picture = cv2.imdecode(data, cv2.IMREAD_COLOR)
             self.assertEqual(picture.shape, (720, 1280, 3))

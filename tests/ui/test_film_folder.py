@@ -74,4 +74,4 @@ class FilmFolder(WindowCase):
         self.assertEqual(self.said[-1], "There is no film in nothing.")
         controller.films.take(self.folder / "gone")
         self.assertEqual(self.said[-1], "gone cannot be read.")
-        self.assertEqual(self.workspace.library.film_hashes(), set())
+        self.assertEqual(self.workspace.library.films(), [])

@@ -1,8 +1,11 @@
 """The list of sessions by words, by what is left to do, and by favourites; driven by keys."""
 
+from PyQt6.QtCore import Qt
+
+from ripasso.demo.matches.scenario import FILM_ID
 from ripasso.review.document.edits import add_session
 from tests.sessions import played, rack_of, session
-from tests.windows import WindowCase, press, write
+from tests.windows import WindowCase, press, wait_until, write
 
 PLAYERS = [{"id": "a", "name": "Ada Pot"}, {"id": "b", "name": "Bo Break"}]
 
@@ -87,3 +90,43 @@ if __name__ == "__main__":
     import unittest
 
     unittest.main()
+
+
+class Stills(WindowCase):
+    """Small pictures of films in the list."""
+
+    demo = True
+
+    def decoration(self, key):
+        model = self.page.model
+        row = next(i for i, line in enumerate(model.lines) if line.key == key)
+        return model.data(model.index(row, 0), Qt.ItemDataRole.DecorationRole)
+
+    def setUp(self):
+        super().setUp()
+        press("Ctrl+1")
+        self.page = self.window.sessions
+
+    def test_a_film_is_seen_and_a_session_without_one_has_a_table(self):
+        empty = self.decoration("demo-ghost")
+        self.assertFalse(empty.isNull())
+        before = self.decoration(FILM_ID)
+        wait_until(lambda: self.decoration(FILM_ID) is not before, "the picture")
+        seen = self.decoration(FILM_ID).toImage()
+        self.assertEqual(self.decoration(FILM_ID).size(), empty.size())
+        # Cloth is in its middle: more green and blue than red (the demo's cloth).
+        colour = seen.pixelColor(seen.width() // 2, seen.height() // 2)
+        self.assertGreater(min(colour.green(), colour.blue()), colour.red())
+
+    def test_a_film_that_is_gone_has_no_picture_and_the_next_one_is_made(self):
+        lost = session(recordings=[{"id": "film", "file": "/nowhere/lost.mp4"}])
+        self.workspace.document.run(add_session(lost))
+        wait_until(lambda: "test" in {line.key for line in self.page.model.lines}, "the session")
+        before = self.decoration("test")
+        wait_until(lambda: self.decoration(FILM_ID) is not self.page.model._nothing, "the other picture")
+        wait_until(lambda: not self.workspace.background.busy, "nothing more to be made")
+        self.assertIs(self.decoration("test"), before)
+        self.assertEqual(self.uncaught_here(), [])
+
+    def uncaught_here(self):
+        return [said for said in self.said if "lost.mp4" in said]

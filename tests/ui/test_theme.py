@@ -5,10 +5,11 @@ import unittest
 from PyQt6.QtGui import QFont, QFontInfo, QFontMetricsF
 
 from ripasso.style.palette import PAPER
-from ripasso.ui.theme import EVENING, MARKS_ON, TEXT_ON, THEMES, Theme, contrast
+from ripasso.ui.theme import CONTRAST, MARKS_ON, TEXT_ON, THEMES, Theme, contrast
 from tests.windows import APP
 
 TEXT_CONTRAST, MARK_CONTRAST = 4.5, 3.0  # WCAG 2.1, success criteria 1.4.3 and 1.4.11
+HIGH_TEXT, HIGH_MARK = 7.0, 4.5  # WCAG 2.1, success criterion 1.4.6; for marks common practice, no source
 
 
 class Contrast(unittest.TestCase):
@@ -24,8 +25,15 @@ class Contrast(unittest.TestCase):
                     found = contrast(roles[mark], roles[ground])
                     self.assertGreaterEqual(found, least, f"{name}: {mark} on {ground}: {found:.2f}")
 
-    def test_both_themes_have_the_same_roles(self):
-        self.assertEqual(set(EVENING), set(PAPER))
+    def test_high_contrast_is_higher(self):
+        for pairs, least in ((TEXT_ON, HIGH_TEXT), (MARKS_ON, HIGH_MARK)):
+            for mark, ground in pairs:
+                found = contrast(CONTRAST[mark], CONTRAST[ground])
+                self.assertGreaterEqual(found, least, f"{mark} on {ground}: {found:.2f}")
+
+    def test_all_themes_have_the_same_roles(self):
+        for roles in THEMES.values():
+            self.assertEqual(set(roles), set(PAPER))
 
 
 class Fonts(unittest.TestCase):

@@ -55,6 +55,15 @@ def open_library(path: Path, *, create: bool = True, wait_s: float = 0.0) -> Lib
     return Library(open_file(path, create=create, wait_s=wait_s))
 
 
+@dataclass(frozen=True)
+class SessionFilm:
+    """A film of a session: where it was, and the hash that tells it anywhere; None where not known."""
+
+    session: str
+    file: str | None
+    hash: str | None
+
+
 class Library:
     """An open library. Build it with `open_library`; `close` it when done."""
 
@@ -227,14 +236,15 @@ class Library:
             self._heads = writes, heads
         return self._heads[1]
 
-    def film_hashes(self) -> set[str]:
-        """The hashes of the films that sessions have: the same film is told by it wherever it lies."""
+    def films(self) -> list[SessionFilm]:
+        """The films of all sessions, each session's in its order."""
         query = text(
-            "SELECT DISTINCT json_extract(film.value, '$.fingerprint.hash') FROM session, "
-            "json_each(session.record, '$.recordings') AS film"
+            "SELECT session.key, json_extract(film.value, '$.file'), "
+            "json_extract(film.value, '$.fingerprint.hash') FROM session, "
+            "json_each(session.record, '$.recordings') AS film ORDER BY session.key, film.key"
         )
         with self._reading() as connection:
-            return {found for (found,) in connection.execute(query) if found}
+            return [SessionFilm(*found) for found in connection.execute(query)]
 
     def layouts(self) -> list[tuple[str, KeptLayout]]:
         """The kept layouts with their keys, by title."""

@@ -21,7 +21,7 @@ WORDS = (
     ("british", "British: pot, white, cushion, screw"),
     ("american", "American: pocket, cue ball, rail, draw"),
 )
-COLOURS = (("paper", "Paper (light)"), ("evening", "Evening (dark)"))
+COLOURS = (("paper", "Paper (light)"), ("evening", "Evening (dark)"), ("contrast", "High contrast"))
 SIZES = ((1.0, "100 %"), (1.25, "125 %"), (1.5, "150 %"), (2.0, "200 %"))
 
 

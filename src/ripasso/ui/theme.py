@@ -43,7 +43,43 @@ EVENING: Mapping[str, str] = {
     "side_chosen": "#243239",
     "film": "#0a0d0f",
 }
-THEMES: Mapping[str, Mapping[str, str]] = {"paper": PAPER, "evening": EVENING}
+#: High contrast: black on white, and a darker cloth under the marks.
+CONTRAST: Mapping[str, str] = {
+    **PAPER,
+    "surface": "#ffffff",
+    "raised": "#ffffff",
+    "sunken": "#ffffff",
+    "ink": "#000000",
+    "quiet": "#262626",
+    "line": "#6b6b6b",
+    "control": "#1a1a1a",
+    "accent": "#00494d",
+    "accent_soft": "#d5f0ee",
+    "good": "#0b3f7d",
+    "bad": "#7d2200",
+    "unsure": "#4f3a00",
+    "player_a": "#3b2f86",
+    "player_b": "#663600",
+    "ghost": "#3d4145",
+    "side": "#000000",
+    "side_ink": "#ffffff",
+    "side_chosen": "#2b3238",
+    "film": "#000000",
+    "film_ink": "#ffffff",
+    "table.cloth": "#123a43",
+    "table.cushion": "#235560",
+    "table.nose": "#0c2a31",
+    "table.bed": "#174851",
+    "table.mark": "#c9dfe3",
+    "mark.line": "#fff8e0",
+    "mark.blocked": "#ffc9b4",
+    "mark.natural": "#dff0f3",
+    "mark.next": "#ffe999",
+    "mark.option": "#e6deff",
+    "mark.error": "#ffd2bc",
+    "mark.rim": "#001318",
+}
+THEMES: Mapping[str, Mapping[str, str]] = {"paper": PAPER, "evening": EVENING, "contrast": CONTRAST}
 
 #: Text role on surface role, at least 4.5 : 1 (WCAG 2.1, success criterion 1.4.3).
 TEXT_ON = (

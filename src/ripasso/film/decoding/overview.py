@@ -49,6 +49,17 @@ def overview(index: FilmIndex, is_wanted: Callable[[], bool] = lambda: True) -> 
     return Overview(tuple(times), tuple(pictures), sound)
 
 
+def still(index: FilmIndex, share: float, height_px: int) -> npt.NDArray[np.uint8]:
+    """A small picture (height, width, 4), B G R A, of a film at a share of its time; raises `FilmError`."""
+    width = max(2, round(height_px * index.width / index.height))
+    reader = FilmReader(index)
+    try:
+        number = index.key_frame_before(min(round(share * len(index)), len(index) - 1))
+        return reader.frame(number).pixels("bgra", (width, height_px))
+    finally:
+        reader.close()
+
+
 def _numbers(index: FilmIndex) -> list[int]:
     """Frames from which decoding can begin, spread over the film: they cost least."""
     wanted = [round((i + 0.5) * len(index) / PICTURES) for i in range(PICTURES)]

@@ -62,7 +62,7 @@ SETTINGS: Mapping[str, Setting] = {
         Setting("last_level", str, "club", "The level of play of the last new session."),
         Setting("last_players", str, "", "The players of the last new session, one a line."),
         Setting("words", str, "british", "In whose trade words the program speaks: british, american."),
-        Setting("theme", str, "paper", "The colours of the window: paper (light), evening (dark)."),
+        Setting("theme", str, "paper", "The colours of the window: paper (light), evening (dark), contrast."),
         Setting("keys", dict, {}, "Keys that were given to other actions: action to key."),
         Setting("searches", list, [], "Searches that were kept."),
         Setting("favourites", list, [], "The sessions that are favourites, by their keys."),

@@ -83,7 +83,7 @@ class FilmFolder:
         say = self._workspace.messages.say
         try:
             films = films_in(folder)
-            known = self._workspace.library.film_hashes()
+            known = {film.hash for film in self._workspace.library.films() if film.hash}
         except (OSError, LibraryError) as error:
             say(str(error) if isinstance(error, LibraryError) else f"{folder.name} cannot be read.", "bad")
             return

@@ -6,7 +6,8 @@ from collections.abc import Callable
 from functools import cached_property
 from typing import TYPE_CHECKING
 
-from PyQt6.QtCore import QAbstractTableModel, QModelIndex, QObject, Qt, pyqtSignal
+from PyQt6.QtCore import QAbstractTableModel, QModelIndex, QObject, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QPixmap
 from PyQt6.QtWidgets import (
     QFrame,
     QHBoxLayout,
@@ -23,6 +24,7 @@ from ripasso.store.errors import LibraryError
 from ripasso.store.session_list import SessionLine
 from ripasso.ui.actions import ActionRegistry, ActionSpec
 from ripasso.ui.sessions.session_filter import SessionFilter
+from ripasso.ui.sessions.stills import STILL_HEIGHT, STILL_WIDTH, SessionStills
 from ripasso.ui.theme import Theme
 from ripasso.ui.widgets.basics import label, panel, set_property
 from ripasso.ui.widgets.plain_table import header_of, plain_table
@@ -49,7 +51,7 @@ ACTIONS = (
     ),
 )
 #: Those that stand at the list itself.
-AT_LIST = ("find_session", "favourite")
+AT_LIST = ("find_session", "favourite", "details", "film", "delete")
 #: What a favourite has before its title.
 STAR = "★ "
 COLUMNS = ("Session", "Players", "Game", "Date", "Racks", "Shots", "Judged")
@@ -58,8 +60,11 @@ COLUMNS = ("Session", "Players", "Game", "Date", "Racks", "Shots", "Judged")
 class SessionModel(QAbstractTableModel):
     """The sessions of the library as a table."""
 
-    def __init__(self, parent: QObject) -> None:
+    def __init__(self, theme: Theme, parent: QObject) -> None:
         super().__init__(parent)
+        self._nothing = QPixmap(theme.px(STILL_WIDTH), theme.px(STILL_HEIGHT))
+        self._nothing.fill(Qt.GlobalColor.transparent)
+        self._stills: SessionStills | None = None
         self.lines: list[SessionLine] = []
         self._favourites: frozenset[str] = frozenset()
 
@@ -68,6 +73,17 @@ class SessionModel(QAbstractTableModel):
         self.beginResetModel()
         self.lines, self._favourites = lines, favourites
         self.endResetModel()
+
+    def show_stills(self, stills: SessionStills) -> None:
+        """Show small pictures of films, as they come."""
+        self._stills = stills
+        stills.came.connect(self._show_still)
+
+    def _show_still(self, key: str) -> None:
+        for row, line in enumerate(self.lines):
+            if line.key == key:
+                place = self.index(row, 0)
+                self.dataChanged.emit(place, place, [Qt.ItemDataRole.DecorationRole])
 
     def rowCount(self, parent: QModelIndex | None = None) -> int:
         return 0 if parent is not None and parent.isValid() else len(self.lines)
@@ -86,6 +102,9 @@ class SessionModel(QAbstractTableModel):
         line = self.lines[index.row()]
         if role == Qt.ItemDataRole.TextAlignmentRole:
             return _alignment(index.column())
+        if role == Qt.ItemDataRole.DecorationRole and index.column() == 0:
+            found = self._stills.picture(line.key) if self._stills is not None else None
+            return found or self._nothing
         if role != Qt.ItemDataRole.DisplayRole:
             return None
         share = f"{round(100 * line.judged / line.shots)} %" if line.shots else "–"
@@ -133,7 +152,7 @@ class SessionsPage(QWidget):
             }
         )
         self._buttons: dict[str, QPushButton] = {}
-        self.model = SessionModel(self)
+        self.model = SessionModel(workspace.theme, self)
         self.table = self._table()
         for name in ("review_chosen", "delete"):
             self.actions_book.keep_to(name, self.table)
@@ -211,10 +230,15 @@ class SessionsPage(QWidget):
         return button
 
     def _table(self) -> QTableView:
-        table = plain_table(self._workspace.theme, "Sessions of the library", self.model, row_px=34)
+        table = plain_table(
+            self._workspace.theme, "Sessions of the library", self.model, row_px=STILL_HEIGHT + 8
+        )
         header = header_of(table)
         header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
         header.setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
+        table.setIconSize(
+            QSize(self._workspace.theme.px(STILL_WIDTH), self._workspace.theme.px(STILL_HEIGHT))
+        )
         table.doubleClicked.connect(lambda _index: self._review())
         return table
 
@@ -284,6 +308,7 @@ class SessionsPage(QWidget):
 
     def _follow_document(self, document: Document) -> None:
         document.changed.connect(self._follow)
+        self.model.show_stills(SessionStills(self._workspace, self))
 
     def _follow(self, _change: Changed) -> None:
         # While it is not looked at, the list is read once, when it is shown again.
