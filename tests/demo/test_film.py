@@ -5,6 +5,8 @@ import unittest
 import av
 import numpy as np
 
+from ripasso.core.planning.explaining import Sighting, explain
+from ripasso.core.planning.problem import Problem
 from ripasso.core.table import table_spec
 from ripasso.demo.filming.camera import Spin
 from ripasso.demo.filming.film import FRAMES_A_SECOND, Scene, pictures, scenes_from_truth
@@ -63,6 +65,21 @@ class Rendering(unittest.TestCase):
             for name, place in seen["after"].items():
                 away = np.hypot(*(np.array(motion.after[name]) - place))
                 self.assertLess(away, REPLAY_TOLERANCE_M, f"shot {number}, {name}")
+
+    def test_strokes_are_told_from_the_ways_of_their_cue_balls(self):
+        """The reverse: from what the film's session holds to the stroke that was played."""
+        shots = film_session().racks[0].shots
+        spec = table_spec(film_truth()["table"])
+        for number in (2, 5, 10):
+            shot, true = shots[number - 1], RACK[number - 1].stroke
+            layout = {ball: tuple(place) for ball, place in shot.before.items()}
+            on = min((ball for ball in layout if ball != "cue"), key=int)
+            seen = [Sighting(t - shot.t_strike, "cue", x, y) for t, x, y in shot.path["cue"]]
+            found = explain(Problem("nine_ball", spec, layout, (on,)), seen)
+            with self.subTest(number):
+                self.assertLess(found.residual_m, 0.004)
+                self.assertAlmostEqual(found.stroke.speed / true.speed, 1.0, delta=0.02)
+                self.assertAlmostEqual(found.stroke.b, true.b, delta=0.05)
 
     def test_the_camera_projects_and_looks_back(self):
         camera = side_camera(table_spec({}))

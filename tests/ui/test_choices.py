@@ -23,7 +23,7 @@ ONLY_AMERICAN = (
     r"\b(cue balls?|rails?|pocketed|pocketing|scratch|head (left|right)|side (left|right)|run-outs?)\b"
 )
 #: A lesson of the demo: what somebody typed stays as it is.
-TYPED = "With the 6 on the left cushion, stop short of the centre line on the 5."
+TYPED = "The 5 goes in softly too: then the 6 is near, and no thin cut."
 
 
 class Choices(WindowCase):

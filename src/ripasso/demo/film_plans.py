@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from typing import Any
 
+from ripasso.core.geometry.timed_way import few_places
 from ripasso.core.json_data import JsonObject
 from ripasso.core.table.places import Place
-from ripasso.review.table.planning import simplified
 
 PATH_WITHIN_M = 0.004
 
@@ -57,7 +57,6 @@ FILM_PLANS: Mapping[int, JsonObject] = {
 
 
 def cue_path(places: Sequence[Place | None], start_s: float, frame_s: float) -> list[list[float]]:
-    """The way of the cue ball as times and places, from its place in every frame; few points."""
-    seen = [(i, place) for i, place in enumerate(places) if place is not None]
-    kept = set(simplified([place for _, place in seen], PATH_WITHIN_M))
-    return [[round(start_s + i * frame_s, 3), place[0], place[1]] for i, place in seen if place in kept]
+    """The way of the cue ball as times and places, from its place in every frame, as a reading gives it."""
+    seen = [(start_s + i * frame_s, *place) for i, place in enumerate(places) if place is not None]
+    return [[round(time_s, 3), x, y] for time_s, x, y in few_places(seen, PATH_WITHIN_M)]

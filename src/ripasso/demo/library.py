@@ -51,7 +51,7 @@ def film_session() -> Session:
         "breaker": RACK[0].player,
         "shots": shots,
         "root_shot": 9,
-        "lesson": "With the 6 on the left cushion, stop short of the centre line on the 5.",
+        "lesson": "The 5 goes in softly too: then the 6 is near, and no thin cut.",
     }
     data = {
         "format": FORMAT,

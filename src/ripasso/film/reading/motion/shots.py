@@ -8,6 +8,7 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
+from ripasso.core.geometry.timed_way import few_places
 from ripasso.core.table import TableSpec, cushion_gaps
 from ripasso.core.table.places import Place
 from ripasso.film.reading.motion.tracks import Point, Track
@@ -202,25 +203,5 @@ def _nearest_pass(points: Sequence[Point], place: Place) -> float:
 
 def simple_path(points: Sequence[Point], within_m: float = 0.004) -> list[tuple[float, float, float]]:
     """A ball's way as few points (s, m, m), none of those left out farther than `within_m` from it."""
-    if len(points) < 3:
-        return [(p.time_s, *p.place) for p in points]
-    places = np.array([p.place for p in points])
-    kept = {0, len(points) - 1}
-    waiting = [(0, len(points) - 1)]
-    while waiting:
-        a, b = waiting.pop()
-        if b - a < 2:
-            continue
-        share = np.array(
-            [
-                (points[i].time_s - points[a].time_s) / (points[b].time_s - points[a].time_s)
-                for i in range(a + 1, b)
-            ]
-        )
-        line = places[a] + share[:, None] * (places[b] - places[a])
-        off = np.hypot(*(places[a + 1 : b] - line).T)
-        worst = int(np.argmax(off))
-        if off[worst] > within_m:
-            kept.add(a + 1 + worst)
-            waiting += [(a, a + 1 + worst), (a + 1 + worst, b)]
-    return [(round(points[i].time_s, 3), *np.round(points[i].place, 4).tolist()) for i in sorted(kept)]
+    few = few_places([(p.time_s, *p.place) for p in points], within_m)
+    return [(round(time_s, 3), round(float(x), 4), round(float(y), 4)) for time_s, x, y in few]
