@@ -25,7 +25,7 @@ from ripasso.ui.plan.plan_hand import PlanHand
 from ripasso.ui.plan.rack_controller import RackController
 from ripasso.ui.plan.rack_page import RackPage, ReadingPage
 from ripasso.ui.plan.stroke_panel import StrokePanel
-from ripasso.ui.widgets.basics import label, panel
+from ripasso.ui.widgets.basics import label, panel, scrolling
 from ripasso.ui.widgets.key_button import KeyButton
 from ripasso.ui.widgets.table_view import TableView
 from ripasso.ui.workspace import Workspace
@@ -105,7 +105,7 @@ class PlanDesk(QWidget):
         left.addWidget(panel(board), 5)
         left.addWidget(panel(below), 3)
         side = QVBoxLayout()
-        side.addWidget(self.stroke)
+        side.addWidget(scrolling(self.stroke))
         aside = panel(side)
         aside.setFixedWidth(self._workspace.theme.px(352))
         body = QHBoxLayout()
