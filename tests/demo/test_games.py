@@ -127,18 +127,17 @@ class Shipped(unittest.TestCase):
 class Playing(unittest.TestCase):
     """What plays the sessions, on a rack of its own."""
 
+    PLAN = Plan("a-test", "A test", "2026-01-01", "nine_ball", 1, {"race_to": 1}, unjudged=1)
+
     def test_a_rack_is_played_to_its_end_the_same_each_time(self):
-        plan = Plan("a-test", "A test", "2026-01-01", "nine_ball", 1, {"race_to": 1})
-        session = played(plan)
-        self.assertEqual(session, played(plan))
+        session = played(self.PLAN)
+        self.assertEqual(session, played(self.PLAN))
         report = score_report(session)
         self.assertEqual(report["problems"], [])
         self.assertEqual(warnings_of(report), set())
         self.assertIsNotNone(report["match"]["winner"])
-
-    def test_what_is_left_to_judge_says_only_what_happened(self):
-        plan = Plan("a-test", "A test", "2026-01-01", "nine_ball", 1, {"race_to": 1}, unjudged=1)
-        for shot in shots_of([played(plan)]):
+        # It was left to be judged: what stands there is only what happened.
+        for shot in shots_of([session]):
             self.assertIsNone(shot.decision)
             self.assertIsNone(shot.error)
             self.assertIsNone(shot.result.position if shot.result else None)

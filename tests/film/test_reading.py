@@ -20,12 +20,15 @@ from ripasso.film.decoding.reader import FilmReader
 from ripasso.film.errors import FilmError
 from ripasso.film.reading.accuracy import compared
 from ripasso.film.reading.detection.colours import POOL, SNOOKER, Look, Palette, lab_of
+from ripasso.film.reading.detection.discs import Seen
 from ripasso.film.reading.detection.ground import difference
 from ripasso.film.reading.detection.picture import small
+from ripasso.film.reading.detection.resting import _on_table
 from ripasso.film.reading.detection.scene import Thing
 from ripasso.film.reading.detection.table import NoTable, find_table
 from ripasso.film.reading.explaining import credit_strike
 from ripasso.film.reading.identity import names
+from ripasso.film.reading.identity.matching import matched
 from ripasso.film.reading.identity.naming import Naming
 from ripasso.film.reading.motion import shots
 from ripasso.film.reading.motion.pockets import pocket_near
@@ -287,6 +290,45 @@ class Names(unittest.TestCase):
             thing.looks.append(Look((30.0, -25.0, 8.0), 0.1))
             naming.learn([thing])
         self.assertLess(float(np.abs(palette.colours["6"] - lab_of(POOL["6"])).max()), 6.0)
+
+    def test_what_lay_there_while_a_higher_ball_was_met_first_is_no_lower_one(self):
+        """A yellow ball of which hardly any white is seen: the 1, unless the 2 was met first beside it."""
+        balls = balls_of("ten_ball")
+        looks = [Look(tuple(lab_of(POOL["cue"])), 0.97), Look(tuple(lab_of(POOL["2"])), 0.1)]
+        looks += [Look(tuple(lab_of(POOL["1"])), 0.22)]
+        things, palette = self.things(looks), Palette.of_game(balls)
+        self.assertEqual(names.named(things, palette, balls)[2].ball, "1")
+        met = [(1, frozenset({2}))] * 3
+        found = names.named(things, palette, balls, met=met)
+        self.assertEqual([found[key].ball for key in range(3)], ["cue", "2", "9"])
+        # A foul now and then does not outweigh paint that is well seen.
+        things[2].looks = [Look(tuple(lab_of(POOL["1"])), 0.03)]
+        self.assertEqual(names.named(things, palette, balls, met=met[:1])[2].ball, "1")
+        # Only where the lowest is met first.
+        for lowest_first, ball in ((True, "9"), (False, "1")):
+            things[2].looks = [Look(tuple(lab_of(POOL["1"])), 0.22)]
+            naming = Naming(palette, balls, lowest_first=lowest_first)
+            self.assertEqual(naming.named(things, met)[2].ball, ball)
+
+    def test_a_pushed_ball_is_that_ball_though_it_turned(self):
+        """Balls do not come from nowhere: what lies near to where one is gone is that one, however unlike."""
+        spec = table_spec({"preset": "pool_9ft"})
+        striped, plain = Look((70.0, 5.0, 60.0), 0.5), Look((35.0, 50.0, 30.0), 0.0)
+        lay = Thing(7, place=(1.2, 0.6), looks=[striped])
+        for away, wanted in ((0.1, {0: lay}), (0.8, {})):
+            seen = Seen((1.2 + away, 0.6), 1.0)
+            self.assertEqual(matched([seen], [plain], [lay], {}, spec), wanted)
+
+    def test_no_ball_lies_in_a_cushion(self):
+        spec = table_spec({"preset": "pool_9ft"})
+        for place, there in (
+            ((0.04, 0.12), True),  # at the cushion
+            ((0.0, 0.12), False),  # half in it
+            ((0.01, 0.02), True),  # in the mouth of a corner pocket
+            ((1.27, -0.01), True),  # in that of a side pocket
+            ((1.0, -0.01), False),
+        ):
+            self.assertEqual(_on_table(place, spec), there, place)
 
     def test_two_alike_are_not_sure(self):
         balls = balls_of("nine_ball")

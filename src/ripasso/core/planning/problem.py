@@ -7,12 +7,10 @@ from dataclasses import dataclass, field, replace
 
 from ripasso.core.physics.bed import Bed, bed_of
 from ripasso.core.physics.parameters import Physics, physics_of
+from ripasso.core.rules.lowest_first import LOWEST_FIRST
 from ripasso.core.rules.snooker import COLOURS
 from ripasso.core.table import TableSpec
 from ripasso.core.table.places import Place
-
-#: Games in which the lowest ball on the table must be met first.
-LOWEST_FIRST = ("nine_ball", "ten_ball", "rotation")
 
 
 @dataclass(frozen=True)

@@ -19,6 +19,8 @@ from ripasso.core.rules.pool import (
 )
 
 FOULS_THAT_LOSE = 3
+#: The games that are so, by their keys.
+LOWEST_FIRST = ("nine_ball", "ten_ball", "rotation")
 
 
 @dataclass(frozen=True, slots=True)

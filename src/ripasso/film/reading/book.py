@@ -178,6 +178,14 @@ class ShotBook:
                 shot.before[key] = shot.after[key] = place
                 shot.sure_before[key] = shot.sure_after[key] = APPEARED
 
+    def met(self, rack: int) -> list[tuple[int, frozenset[int]]]:
+        """The balls that were met first in the shots of a rack, each with those that lay there besides."""
+        return [
+            (shot.first_contact, frozenset(shot.before) - {shot.first_contact, shot.cue})
+            for shot in self.shots
+            if shot.rack == rack and shot.first_contact is not None
+        ]
+
     def lying_at(self, time_s: float, place: Place, within_s: float) -> tuple[int, int] | None:
         """The rack and the key of the ball that lies at a place when a shot begins or is over."""
         for shot in self.shots:

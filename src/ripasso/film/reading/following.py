@@ -74,13 +74,15 @@ class Follower:
         palette: Palette,
         balls: Sequence[str],
         rack: Sequence[Place] = (),
+        *,
+        lowest_first: bool = False,
     ) -> None:
-        """`rack` is where balls stand together before the break."""
+        """`rack` is where balls stand together before the break; `lowest_first`: the lowest is met first."""
         self._set_up = tuple(rack)
         self._scene = Scene(viewpoint.ground, viewpoint.discs)
         self._tracker = Tracker(spec.ball_radius)
         self._viewpoint, self._spec = viewpoint, spec
-        self._naming = Naming(palette, balls)
+        self._naming = Naming(palette, balls, lowest_first=lowest_first)
         self._keys = 0
         self._rack = 1
         self._moved_s = self._looked_s = -1e9
@@ -165,7 +167,7 @@ class Follower:
     def names(self, rack: int | None = None) -> dict[int, names.Named]:
         """The names of the balls of a rack (None: the one on the table), as far as they are known now."""
         things = self.racks[rack] if rack is not None else self.things
-        return self._naming.named(things)
+        return self._naming.named(things, self._book.met(rack if rack is not None else self._rack))
 
     def say(self, time_s: float, place: Place, ball: str) -> bool:
         """Somebody says which ball lies at a place at a time: its thing has that name from now on."""

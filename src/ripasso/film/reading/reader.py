@@ -14,6 +14,7 @@ from queue import SimpleQueue
 import numpy as np
 
 from ripasso.core.json_data import JsonObject
+from ripasso.core.rules.lowest_first import LOWEST_FIRST
 from ripasso.core.table import TableSpec
 from ripasso.core.table.places import Place
 from ripasso.film.calibration.camera import Camera
@@ -110,7 +111,12 @@ class FilmReading:
         self._viewpoints = Viewpoints([picture for _, picture in samples], spec, self._share, size, camera)
         balls = balls_of(game)
         self._follower = Follower(
-            self._viewpoints.now, spec, Palette.of_game(balls), balls, rack_places(game, spec)
+            self._viewpoints.now,
+            spec,
+            Palette.of_game(balls),
+            balls,
+            rack_places(game, spec),
+            lowest_first=game in LOWEST_FIRST,
         )
         self._sampled = {id(picture): time_s for time_s, picture in samples}
         #: From when on which camera of the film shows the table, and what it does meanwhile.

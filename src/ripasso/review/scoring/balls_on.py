@@ -5,9 +5,8 @@ from __future__ import annotations
 from collections.abc import Mapping
 
 from ripasso.core.rules import GAMES
+from ripasso.core.rules.lowest_first import LOWEST_FIRST
 from ripasso.core.rules.snooker import COLOURS, is_red
-
-LOWEST_FIRST = ("nine_ball", "ten_ball", "rotation")
 
 
 def balls_on_in(

@@ -23,8 +23,9 @@ from ripasso.core.planning.expected import Expected
 from ripasso.core.planning.explaining import Explained
 from ripasso.core.planning.in_hand import placed
 from ripasso.core.planning.options import Option
-from ripasso.core.planning.problem import LOWEST_FIRST, Problem, balls_on
+from ripasso.core.planning.problem import Problem, balls_on
 from ripasso.core.planning.variations import Variation
+from ripasso.core.rules.lowest_first import LOWEST_FIRST
 from ripasso.core.table import POCKETS, TableSpec, pocket_mouth_middle, starting_layout, table_spec
 from ripasso.core.table.places import Place
 from ripasso.core.table.placing import settle

@@ -10,7 +10,8 @@ import math
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field
 
-from ripasso.core.planning.problem import LOWEST_FIRST, Problem
+from ripasso.core.planning.problem import Problem
+from ripasso.core.rules.lowest_first import LOWEST_FIRST
 from ripasso.core.rules.snooker import COLOURS
 from ripasso.core.table import foot_spot
 

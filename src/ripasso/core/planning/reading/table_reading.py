@@ -12,10 +12,11 @@ from ripasso.core.planning.backward.orders import break_balls
 from ripasso.core.planning.backward.plans import best_place
 from ripasso.core.planning.backward.setting import setting_of
 from ripasso.core.planning.backward.solving import Rack, rack_of, solve
-from ripasso.core.planning.problem import LOWEST_FIRST, Problem, balls_on
+from ripasso.core.planning.problem import Problem, balls_on
 from ripasso.core.planning.reading.balls import BallRead, read_balls
 from ripasso.core.planning.reading.clusters import clusters
 from ripasso.core.planning.reading.links import BreakBall, Link, Links, Opening
+from ripasso.core.rules.lowest_first import LOWEST_FIRST
 from ripasso.core.rules.snooker import COLOURS
 
 #: A ball that goes from this share of all places and more is insurance: after an opening it is on for sure

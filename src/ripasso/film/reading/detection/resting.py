@@ -6,6 +6,7 @@ looks most like a ball first, then the next one that is not inside it, until the
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
@@ -13,7 +14,7 @@ import cv2
 import numpy as np
 import numpy.typing as npt
 
-from ripasso.core.table import TableSpec
+from ripasso.core.table import POCKETS, TableSpec, pocket_centre
 from ripasso.core.table.places import Place
 from ripasso.film.calibration.camera import Camera
 from ripasso.film.calibration.snap import Scene, cloth_about, look_of, outline_of, snap_to_ball
@@ -56,6 +57,9 @@ CORE, SHADED, TINT, SHADED_SHARE, GLEAMS, CLEAR_OF = 0.8, (0.36, 1.15), 12.0, 0.
 FAINT = 0.2
 #: Balls nearer than this to one another (radii) touch.
 TOUCHING = 2.3
+#: A ball lies at least so far inside the noses of the cushions as it is seen (radii), in a pocket's mouth (so
+#: near to its centre, metres) no farther beyond them.
+INSIDE, BEYOND, MOUTH_M = 0.25, 0.6, 0.11
 #: What a covered disc counts beside its look.
 FILL_COUNTS = 1.0
 
@@ -117,8 +121,12 @@ def without_doubles(found: Sequence[Seen], most: int, radius_m: float) -> list[S
 
 
 def _on_table(place: Place, spec: TableSpec) -> bool:
-    slack = 0.6 * spec.ball_radius
-    return -slack < place[0] < spec.length + slack and -slack < place[1] < spec.width + slack
+    """A ball can lie there: its centre is not in a cushion, nor far beyond the mouth of a pocket."""
+    beside = min(place[0], spec.length - place[0], place[1], spec.width - place[1])
+    if beside > INSIDE * spec.ball_radius:
+        return True
+    mouths = (math.dist(pocket_centre(spec, pocket), place) for pocket in POCKETS)
+    return beside > -BEYOND * spec.ball_radius and min(mouths) < MOUTH_M
 
 
 @dataclass(frozen=True)

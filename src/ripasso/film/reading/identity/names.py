@@ -24,6 +24,13 @@ FADES, LEAST_SEEN = (0.6, 0.7, 0.8, 0.9, 1.0), 5
 SURE_BY, SUREST = 3.0, 0.99
 
 
+#: What it costs a name, each time and at most, that a higher ball was met first while it lay on the table.
+NOT_LOWEST, MOST_OF_LOWEST = 0.8, 3.0
+
+#: A ball that was met first, and those that lay there besides.
+Met = tuple[int, frozenset[int]]
+
+
 @dataclass(frozen=True)
 class Named:
     """The ball a thing is, and how sure that is (0 to 1)."""
@@ -33,11 +40,16 @@ class Named:
 
 
 def named(
-    things: Sequence[Thing], palette: Palette, balls: Sequence[str], said: Mapping[int, str] | None = None
+    things: Sequence[Thing],
+    palette: Palette,
+    balls: Sequence[str],
+    said: Mapping[int, str] | None = None,
+    met: Sequence[Met] = (),
 ) -> dict[int, Named]:
     """The names of things by their keys; reds are numbered in the order of the keys.
 
-    `said` are names that a person gave. Things for which no ball is left have no name.
+    `said` are names that a person gave, `met` what says that a ball is the lowest of some: games in which the
+    lowest ball is met first. Things for which no ball is left have no name.
     """
     from scipy.optimize import linear_sum_assignment  # heavy; loaded where a film is read
 
@@ -49,6 +61,8 @@ def named(
         return found
     kinds = [kind_of(name) for name in names]
     costs = _costs(open_things, kinds, palette)
+    if met:
+        costs += _not_the_lowest(open_things, names, costs, met)
     # More things than balls: one of them is none.
     spare = np.full((len(open_things), max(0, len(open_things) - len(names))), MOST_COST)
     full = np.hstack((costs, spare))
@@ -59,6 +73,31 @@ def named(
                 names[column], _sureness(costs, row, column, kinds, rows, columns)
             )
     return _reds_in_order(found, set(said))
+
+
+def _not_the_lowest(
+    things: Sequence[Thing], names: Sequence[str], costs: np.ndarray, met: Sequence[Met]
+) -> np.ndarray:
+    """What it costs (things, names) to call a thing lower than one that was met first while it lay there.
+
+    By the names that all have without that; a wrong first contact is a foul, and seldom.
+    """
+    from scipy.optimize import linear_sum_assignment
+
+    keys = [thing.key for thing in things]
+    rows, columns = linear_sum_assignment(costs)
+    number = {keys[row]: _number(names[column]) for row, column in zip(rows, columns, strict=True)}
+    numbers = np.array([_number(name) for name in names])
+    more = np.zeros_like(costs)
+    for row, key in enumerate(keys):
+        lowest = [number[first] for first, others in met if key in others and first in number]
+        for first in lowest:
+            more[row, (numbers > 0) & (numbers < first)] += NOT_LOWEST
+    return np.asarray(np.minimum(more, MOST_OF_LOWEST))
+
+
+def _number(ball: str) -> int:
+    return int(ball) if ball.isdecimal() else 0
 
 
 def kind_of(ball: str) -> str:

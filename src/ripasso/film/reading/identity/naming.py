@@ -15,10 +15,10 @@ LESSONS = 3
 
 
 class Naming:
-    """Names things; `balls` are those the game has."""
+    """Names things; `balls` are those the game has, `lowest_first` where the lowest must be met first."""
 
-    def __init__(self, palette: Palette, balls: Sequence[str]) -> None:
-        self._palette, self._balls = palette, tuple(balls)
+    def __init__(self, palette: Palette, balls: Sequence[str], *, lowest_first: bool = False) -> None:
+        self._palette, self._balls, self._lowest_first = palette, tuple(balls), lowest_first
         self._said: dict[int, str] = {}
         self._learned: dict[int, list[Look]] = {}
 
@@ -27,9 +27,10 @@ class Naming:
         """How many balls the game has."""
         return len(self._balls)
 
-    def named(self, things: Sequence[Thing]) -> dict[int, names.Named]:
-        """The names of the things of a rack, as far as they are known now."""
-        return names.named(things, self._palette, self._balls, self._said)
+    def named(self, things: Sequence[Thing], met: Sequence[names.Met] = ()) -> dict[int, names.Named]:
+        """The names of the things of a rack, as far as they are known now; `met` first contacts in it."""
+        met = met if self._lowest_first else ()
+        return names.named(things, self._palette, self._balls, self._said, met)
 
     def say(self, key: int, ball: str, things: Sequence[Thing]) -> None:
         """A person says which ball a thing is: it has that name from now on, and nothing else has it."""
