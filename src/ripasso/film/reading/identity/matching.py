@@ -21,8 +21,12 @@ from ripasso.film.reading.motion.trajectories import Mover, ways
 #: What it costs to say that a found ball is a new one, one that people stand before, one that was off the
 #: table. Unlike colours cost their square in spreads of a shade.
 NEW, BEHIND, WAS_OFF = 7.0, 5.0, 2.5
+#: One alike that lies near to where somebody hides it is rather that one.
+BEHIND_NEAR = 1.5
 #: What it is worth that a way leads there, and that the ball lies where it lay.
 LED, STAYED = 2.0, 4.0
+#: A ball so unlike another one is not that one, though the way of that one led there: another lay beside it.
+UNLIKE = 14.0
 #: A way leads to a place that is this near to its end, metres.
 LEADS_M = 0.09
 #: So near to where a ball lay another one that looks unlike it is rather that ball, turned as it was pushed,
@@ -68,9 +72,11 @@ def _cost(seen: Seen, look: Look | None, thing: Thing, led: Place | None, spec: 
         cost = min(cost, PUSHED)
     if away < spec.ball_radius and not thing.behind_person and unlike < STAYED:
         return cost - STAYED
-    if led is not None and math.dist(led, seen.place) < LEADS_M:
+    if led is not None and math.dist(led, seen.place) < LEADS_M and unlike < UNLIKE:
         return cost - LED
-    return cost + BEHIND if thing.behind_person else cost
+    if not thing.behind_person:
+        return cost
+    return cost + (BEHIND_NEAR if away < PUSHED_M and unlike < STAYED else BEHIND)
 
 
 def mover_of(thing: Thing, end: Place | None) -> Mover:
