@@ -100,7 +100,10 @@ class EveryColumn(unittest.TestCase):
         rare |= {"decision": {"weighed": weighed}, "call": {"ball": "1", "pocket": "foot_left"}}
         rare |= {"others": [{"by": "Bo", "decision": {"verdict": "agree"}}]}
         rare |= {"before": {"cue": [1, 1], "1": [2, 1]}, "after": {"cue": [1.5, 0.8]}}
-        shots = [{**played("a", intent="break"), "break": {"power": 80}}, rare, played("b", cue_potted=True)]
+        blocked = {**played("a"), "call": {"ball": "2", "pocket": "foot_left"}}
+        blocked |= {"before": {"cue": [1, 1], "2": [2, 1], "3": [2.3, 1.15]}}
+        broken = {**played("a", intent="break"), "break": {"power": 80}}
+        shots = [broken, rare, blocked, played("b", cue_potted=True)]
         racks = [{"number": 1, "not_shown": True}, rack_of(*shots)]
         made = measured_session(session(racks=racks)).columns.facts
         demo = LibraryIndex(library).read().facts
