@@ -29,7 +29,7 @@ TIP_SD = 0.4
 OUTLIER_M = 0.02
 NEAR_TIPS = ((0.12, 0.0), (-0.12, 0.0), (0.0, 0.12), (0.0, -0.12))
 #: Ends of the pieces that are explained one after the other, seconds after the strike.
-PIECES_S = (0.25, 0.4, 0.8, 1.2, 1.7, 2.5, 3.5)
+PIECES_S = (0.25, 0.4, 0.8, 1.5, 2.5)
 #: Sides that are tried when more than the noise is left over (in the plane 1.4 of it).
 SIDES, MORE_THAN_NOISE = tuple(np.linspace(-0.45, 0.45, 13)), 1.6
 #: Where few places are known of the first metre, the ball was quicker by such a share at its start.
