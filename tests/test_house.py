@@ -51,7 +51,7 @@ ROOMS = {
         *("session_list", "session_file", "layouts_file", "library", "recovering"),
     ),
     "statistics": ("rows", "library_index", "report", "pages", "tables", "answers"),
-    "demo": ("matches", "filming", "film_plans", "library"),
+    "demo": ("seen", "matches", "filming", "film_plans", "library"),
     "ui": (
         *("resources", "theme", "painting", "sheet_picture", "services", "actions", "widgets", "help"),
         *("workspace", "settings_dialog", "layouts", "review", "sessions", "statistics", "recovery"),

@@ -11,12 +11,12 @@ from dataclasses import dataclass
 import numpy as np
 
 from ripasso.core.physics.bed import bed_of
-from ripasso.core.physics.motion import Motion as Simulated
 from ripasso.core.physics.motion import simulate
 from ripasso.core.physics.parameters import physics_of
 from ripasso.core.physics.strokes import Stroke
 from ripasso.core.table import TableSpec
 from ripasso.core.table.places import Place
+from ripasso.demo.seen import contacts_of
 
 #: The tip's height (radii) at which the cue ball rolls from the start; in the middle it slides.
 ROLLING_TIP = 0.4
@@ -50,28 +50,14 @@ def play(spec: TableSpec, layout: Mapping[str, Place], stroke: Stroke, frame_s: 
         }
         for i, time in enumerate(times)
     ]
-    first, driven, cushion_after = _contacts(played)
+    seen = contacts_of(played)
     return Motion(
         times=[float(time) for time in times],
         places=places,
         potted=[(ball, played.pockets[ball], time) for ball, time in fallen.items()],
-        first_contact=first,
-        cushion_after_contact=cushion_after,
-        balls_to_cushion=driven,
+        first_contact=seen.first,
+        cushion_after_contact=seen.cushion_after,
+        balls_to_cushion=set(seen.driven),
         rest_s=played.duration,
         after=played.rest(),
     )
-
-
-def _contacts(played: Simulated) -> tuple[str | None, set[str], bool]:
-    """The ball met first, the object balls that met a cushion, and whether any ball did after the contact."""
-    first: str | None = None
-    driven: set[str] = set()
-    after = False
-    for event in played.events:
-        if event.kind == "ball_ball" and "cue" in event.balls and first is None:
-            first = next(ball for ball in event.balls if ball != "cue")
-        elif event.kind in ("cushion", "jaw"):
-            after = after or first is not None
-            driven |= {event.balls[0]} - {"cue"}
-    return first, driven, after

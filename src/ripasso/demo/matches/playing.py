@@ -30,6 +30,7 @@ from ripasso.demo.matches.choosing import Choice, felt_best, in_hand, pots_of, s
 from ripasso.demo.matches.habits import HABITS, Habits, as_played
 from ripasso.demo.matches.judging import Seen, forget_judgement, judge
 from ripasso.demo.matches.plans import Plan
+from ripasso.demo.seen import contacts_of
 from ripasso.review.record.model import FORMAT, VERSION, Session, Shot
 from ripasso.review.scoring.scoring import shot_facts
 
@@ -293,29 +294,17 @@ class _Player:
 
 def facts_of(motion: Motion, *, is_break: bool) -> JsonObject:
     """What somebody sees of a stroke."""
-    first: str | None = None
-    cushion, driven, cue_driven = False, set(), False
-    potted: list[JsonObject] = []
-    gone = False
-    for event in motion.events:
-        if event.kind == "ball_ball" and "cue" in event.balls and first is None:
-            first = next(name for name in event.balls if name != "cue")
-        elif event.kind in ("cushion", "jaw"):
-            cushion = cushion or first is not None
-            if event.balls[0] == "cue":
-                cue_driven = cue_driven or first is not None
-            else:
-                driven.add(event.balls[0])
-        elif event.kind == "pocket" and event.balls[0] == "cue":
-            gone = True
-        elif event.kind == "pocket":
-            potted.append({"ball": event.balls[0], "pocket": event.met})
-    facts: JsonObject = {"potted": potted, "cushion_after_contact": cushion}
-    facts["first_contact"] = first
-    if gone:
+    seen = contacts_of(motion)
+    fallen = [(event.balls[0], event.met) for event in motion.events if event.kind == "pocket"]
+    facts: JsonObject = {
+        "potted": [{"ball": ball, "pocket": pocket} for ball, pocket in fallen if ball != "cue"],
+        "cushion_after_contact": seen.cushion_after,
+        "first_contact": seen.first,
+    }
+    if any(ball == "cue" for ball, _ in fallen):
         facts["cue_potted"] = True
     if is_break:
-        facts |= {"balls_to_cushion": len(driven), "cue_to_cushion": cue_driven}
+        facts |= {"balls_to_cushion": len(seen.driven), "cue_to_cushion": seen.cue_driven}
     return facts
 
 
