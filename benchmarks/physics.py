@@ -22,7 +22,7 @@ from ripasso.drawing.motion import ways
 
 SPEC = table_spec({"preset": "pool_9ft"})
 PHYSICS, BED = physics_of(SPEC), bed_of(SPEC)
-TIMES, REPEATED = 200, 2000
+TIMES, REPEATED, TURNS = 200, 2000, 20
 #: The step of the plain loop, seconds.
 STEP_S = 2e-4
 #: A picture of a usual screen, seconds.
@@ -166,5 +166,9 @@ def measure() -> Iterator[str]:
     stroke = Stroke(math.atan2(eight["1"][1] - 0.5, eight["1"][0] - 0.6), 3.0)
     spreads = spreads_of_level("club", snooker=False)
     starts = strokes_with_errors(stroke, spreads, PHYSICS, seed=1, count=REPEATED)
-    one, two = (_best(lambda n=n: repeat(layout, starts, BED, PHYSICS, n), 9) for n in (1, 2))
+    # In turns, as a machine that is shared is slower now and then: both meet its good moments.
+    turns = [
+        [_best(lambda n=n: repeat(layout, starts, BED, PHYSICS, n), 1) for n in (1, 2)] for _ in range(TURNS)
+    ]
+    one, two = map(min, zip(*turns, strict=True))
     yield f"{REPEATED} repetitions among eight balls: two threads {one / two:.2f} x as fast as one (aim 1.7)"
