@@ -107,6 +107,8 @@ def _against_many(problem: Problem, option: Option, spreads: Spreads, found: Fou
 def main(counts: list[int], seeds: int) -> None:
     """Prints what was found."""
     found = Found()
+    for problem in layouts("nine_ball", 1):
+        find_options(problem, spreads_of_level("club", snooker=False))  # loads what is compiled
     for game, count in zip(("nine_ball", "eight_ball", "snooker"), counts, strict=True):
         for problem in layouts(game, count):
             studied(problem, spreads_of_level("club", snooker=game == "snooker"), seeds, found)

@@ -35,6 +35,9 @@ TIPS = tuple((a, b) for a in (-0.3, 0.0, 0.3) for b in (-0.35, 0.0, 0.35))
 LEAST_CHANCE = 0.03
 #: The sweep: azimuths between which is so much, paces and heights of the tip.
 SWEEP_DEG, SWEEP_PACES, SWEEP_TIPS = 0.2, (1.4, 2.6, 4.2), ((0.0, 0.0), (0.0, -0.35), (0.0, 0.3))
+SWEEP_PARTS = len(SWEEP_TIPS) * len(SWEEP_PACES)
+#: The directions of a first look, degrees apart.
+FIRST_DEG = 0.8
 #: Azimuths around a combination's that are played, radians: a fiftieth of a degree apart.
 NEAR_TURNS = tuple(np.radians(np.linspace(-0.4, 0.4, 41)))
 #: So many combinations are aimed at; harder ones (metres to the third) nobody tries.
@@ -128,16 +131,24 @@ def made_by(problem: Problem, strokes: Sequence[Stroke], spreads: Spreads) -> li
     return _with_next(problem, strokes, outcomes, [one for one in found if one[1] is not None], spreads)
 
 
-def sweep(problem: Problem) -> list[list[Stroke]]:
-    """Strokes in all directions, a list for each pace and height of the tip; the plainest come first."""
-    turns = np.radians(np.arange(0.0, 360.0, SWEEP_DEG))
+def first_look(problem: Problem) -> list[Stroke]:
+    """The plainest strokes in few directions: they find an answer long before the whole sweep is played."""
+    return [replace(stroke, speed=SWEEP_PACES[0]) for stroke in _around(problem, SWEEP_TIPS[0], FIRST_DEG)]
 
-    def around_the_table(tip: tuple[float, float]) -> list[Stroke]:
-        strokes = (Stroke(float(phi), 1.0, *tip) for phi in turns)
-        return [with_least_elevation(stroke, problem.spec, problem.layout) for stroke in strokes]
 
-    raised = [around_the_table(tip) for tip in SWEEP_TIPS]
-    return [[replace(stroke, speed=pace) for stroke in tip] for tip, pace in product(raised, SWEEP_PACES)]
+def sweep(problem: Problem) -> Iterator[list[Stroke]]:
+    """Strokes in all directions, `SWEEP_PARTS` lists: one for each pace and height, the plainest first."""
+    for tip in SWEEP_TIPS:
+        raised = _around(problem, tip, SWEEP_DEG)
+        for pace in SWEEP_PACES:
+            yield [replace(stroke, speed=pace) for stroke in raised]
+
+
+def _around(problem: Problem, tip: tuple[float, float], step_deg: float) -> list[Stroke]:
+    """Strokes around the table, no flatter than rail and balls allow."""
+    turns = np.radians(np.arange(0.0, 360.0, step_deg))
+    strokes = (Stroke(float(phi), 1.0, *tip) for phi in turns)
+    return [with_least_elevation(stroke, problem.spec, problem.layout) for stroke in strokes]
 
 
 def combinations(problem: Problem, spreads: Spreads) -> list[Candidate]:

@@ -14,12 +14,14 @@ from ripasso.core.physics.motion import Event, Motion, simulate
 from ripasso.core.physics.players import Spreads
 from ripasso.core.physics.strokes import Stroke
 from ripasso.core.planning.candidates import (
+    SWEEP_PARTS,
     Candidate,
     around,
     combinations,
     come_upon,
     different,
     direct_pots,
+    first_look,
     net_of,
     routes,
     sweep,
@@ -34,6 +36,8 @@ WEIGHT = 0.5
 SHOWN, DIRECT, ROUTES = 6, 8, 3
 #: Of what the sweep comes upon so many pots and quiet strokes are repeated.
 INDIRECT, SAFETIES, ASKED, COMBINATIONS = 12, 8, 400, 6
+#: Of a first look so many quiet strokes are asked what they leave.
+FIRST_ASKED = 40
 #: Shares of the work: direct pots where there are any, combinations, and all until the sweep is done.
 SHARE_OF_DIRECT, SHARE_OF_COMBINATIONS, SWEPT = 0.5, 0.1, 0.8
 #: Of strokes near a route so many are tried so often; a softer one that is worth nearly as much is preferred.
@@ -158,15 +162,18 @@ class Search:
         """What strokes all around come upon; an early part is judged at once where nothing was found yet."""
         made: list[Candidate] = []
         quiet: list[Candidate] = []
-        parts = sweep(self.problem)
-        for done, strokes in enumerate(parts):
-            pots, left = come_upon(self.problem, strokes, self.spreads, ASKED // len(parts))
+        looks_first = not self.found
+        if looks_first:
+            self._take_one(*come_upon(self.problem, first_look(self.problem), self.spreads, FIRST_ASKED))
+            if not self.progress(share, self.shown):
+                return
+        for done, strokes in enumerate(sweep(self.problem)):
+            pots, left = come_upon(self.problem, strokes, self.spreads, ASKED // SWEEP_PARTS)
             made += [one for one in pots if (one.ball, one.pocket) not in direct]
             quiet += [_turned(one) for one in left]
-            if not self.found:
-                for candidate in (*_spread(made, 1), *different(quiet, 1)):
-                    self._take(candidate)
-            if not self.progress(share + (SWEPT - share) * (done + 1) / len(parts), self.shown):
+            if not self.found or (looks_first and done == 0):
+                self._take_one(made, left)
+            if not self.progress(share + (SWEPT - share) * (done + 1) / SWEEP_PARTS, self.shown):
                 return
         last = (*_spread(made, INDIRECT), *different(quiet, SAFETIES))
         for number, candidate in enumerate(last):
@@ -174,6 +181,11 @@ class Search:
             if not self.progress(SWEPT + (1 - SWEPT) * number / len(last), self.shown):
                 return
         self.progress(1.0, self.shown)
+
+    def _take_one(self, made: Sequence[Candidate], left: Sequence[Candidate]) -> None:
+        """Judge the likeliest pot and the quietest stroke of a part: an answer before the rest is played."""
+        for candidate in (*_spread(made, 1), *different([_turned(one) for one in left], 1)):
+            self._take(candidate)
 
     def refine(self, route: Candidate) -> None:
         """Judge the best stroke near a route."""

@@ -21,6 +21,8 @@ from ripasso.film.reading.motion.trajectories import Mover
 BEGAN_M = 0.09
 #: What moved less than this, in ball radii, lay still.
 MOVED_RADII = 0.15
+#: A ball that creeps on, so slowly that it seems to stand, comes no farther than this, in ball radii.
+CREPT_RADII = 2.0
 #: A ball that nobody struck is off the table when its place has been bare for this long, seconds.
 TAKEN_S = 1.5
 
@@ -53,6 +55,16 @@ def rolled_on(book: ShotBook, balls: Sequence[Found], moved_s: float) -> None:
     for ball in balls:
         if ball.thing is not None:
             book.rolled_on(ball.thing.key, ball.seen.place, moved_s)
+
+
+def crept_on(book: ShotBook, balls: Sequence[Found], radius_m: float, time_s: float) -> None:
+    """What lies a little farther than where it seemed to come to rest just now was rolling still, slowly."""
+    for ball in balls:
+        if ball.thing is None or ball.thing.place is None:
+            continue
+        way = math.dist(ball.seen.place, ball.thing.place)
+        if MOVED_RADII * radius_m < way < CREPT_RADII * radius_m:
+            book.rolled_on(ball.thing.key, ball.seen.place, time_s)
 
 
 def found_again(book: ShotBook, balls: Sequence[Found], moved_s: float | None) -> Iterator[int]:

@@ -22,6 +22,7 @@ from ripasso.film.reading.detection.scene import Scene, State, Thing, View, hidd
 from ripasso.film.reading.explaining import (
     Found,
     credit_strike,
+    crept_on,
     found_again,
     moved,
     origin_of,
@@ -58,6 +59,8 @@ PACK_GAP_RADII, PACK = 2.6, 4
 SLOW_M_S = 0.05
 #: How near to its time a shot is meant, seconds.
 SAID_S = 0.1
+#: So long after all seemed to stand a ball may still creep on, seconds.
+CREEPS_S = 1.0
 #: As many new balls at once are a new rack.
 NEW_RACK = 5
 #: The ground follows the lamp every so many frames.
@@ -85,7 +88,7 @@ class Follower:
         self._naming = Naming(palette, balls, lowest_first=lowest_first)
         self._keys = 0
         self._rack = 1
-        self._moved_s = self._looked_s = -1e9
+        self._moved_s = self._looked_s = self._shot_s = -1e9
         self._begun_s: float | None = None
         self._first_look, self._look_soon = True, False
         self._book = ShotBook(spec)
@@ -319,6 +322,8 @@ class Follower:
             rolled_on(self._book, balls, self._moved_s)
             self._tracker.clear()
             was_struck, movers = False, []
+        if not was_struck and time_s - self._shot_s < CREEPS_S:
+            crept_on(self._book, balls, self._spec.ball_radius, time_s)
         # Only a ball that was lost runs: the shot that lost it goes on.
         done = self._book.close_pending() if was_struck and (movers or gone) else []
         for key in found_again(self._book, balls, self._moved_s if was_struck else None):
@@ -330,6 +335,7 @@ class Follower:
             credit_strike(self.things, lefts)
         appeared = self._lay_all(balls, picture, time_s)
         if was_struck and lefts:
+            self._shot_s = time_s
             done += self._shot(view, lefts, appeared)
         elif not self._first_look:
             self._lay_before(appeared)

@@ -9,6 +9,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
+from itertools import product
 
 import cv2
 import numpy as np
@@ -17,7 +18,7 @@ import numpy.typing as npt
 from ripasso.core.table import POCKETS, TableSpec, pocket_centre
 from ripasso.core.table.places import Place
 from ripasso.film.calibration.camera import Camera
-from ripasso.film.calibration.snap import Scene, cloth_about, look_of, outline_of, snap_to_ball
+from ripasso.film.calibration.snap import Scene, Snap, cloth_about, look_of, outline_of, snap_to_ball
 from ripasso.film.calibration.views import scaled
 from ripasso.film.reading.detection.discs import Discs, Seen
 from ripasso.film.reading.detection.gleams import Lamp
@@ -48,6 +49,10 @@ FILLED = 0.7
 CLEAR_EDGE, FILLED_CLEARLY = 0.45, 0.35
 #: The weakest look of a ball that was stirred in its place.
 STIRRED_LOOK = 0.15
+#: The weakest outline of a ball whose shadow alone is seen to be no cloth.
+OUTLINED = 0.25
+#: A look from where the last one led is repeated at most so often, until it moves less than this (radii).
+SETTLING, SETTLED = 3, 0.1
 #: What the gleam of a lamp counts as a look.
 GLEAM_LOOK = 1.0
 #: A disc is cloth, in a shadow or not, when so much of its core has the cloth's tint (so far off it, of 255)
@@ -162,10 +167,10 @@ class _Finder:
 
     def near(self, place: Place) -> Seen | None:
         """The ball that was stirred a little from a place, None where none lies so near."""
-        snap = snap_to_ball(self._bytes, self._camera, place, self._discs.radius_m)
-        if snap is None or snap.strength < STIRRED_LOOK:
+        snap = self._settled(place)
+        if snap is None or snap.strength < STIRRED_LOOK or self._is_bare(snap.place, []):
             return None
-        if np.hypot(snap.place[0] - place[0], snap.place[1] - place[1]) > self._discs.radius_m:
+        if math.dist(snap.place, place) > self._discs.radius_m:
             return None
         disc = np.zeros_like(self._other)
         self._discs.fill(disc, snap.place, self._origin, value=255)
@@ -173,6 +178,17 @@ class _Finder:
         filled = float((self._other[inside] > 0).mean()) if inside.any() else 0.0
         new = float((self._covered[inside] == 0).mean()) if inside.any() else 0.0
         return Seen(snap.place, min(1.0, snap.strength)) if filled > FILLED and new > ADDS else None
+
+    def _settled(self, place: Place) -> Snap | None:
+        """The outline that looks lead to: the best one from afar may be the edge of another ball."""
+        snap = snap_to_ball(self._bytes, self._camera, place, self._discs.radius_m)
+        for _ in range(SETTLING):
+            if snap is None:
+                return None
+            before, snap = snap, snap_to_ball(self._bytes, self._camera, snap.place, self._discs.radius_m)
+            if snap is not None and math.dist(snap.place, before.place) < SETTLED * self._discs.radius_m:
+                break
+        return snap
 
     def blobs(self) -> Iterable[_Blob]:
         """What is left, in connected pieces."""
@@ -223,7 +239,22 @@ class _Finder:
                 continue
             if best is None or seen.clearness > best.clearness:
                 best = seen
+        if best is None and not blob.is_person:
+            best = self._by_outline(blob)
         return best or self._by_shape(blob)
+
+    def _by_outline(self, blob: _Blob) -> Seen | None:
+        """The clearest outline about a blob that is the shadow of a ball of the cloth's colour."""
+        radius = self._discs.radius_m
+        x, y = self._below_top(blob)
+        best: Seen | None = None
+        for dx, dy in product((-radius, 0.0, radius), repeat=2):
+            snap = snap_to_ball(self._bytes, self._camera, (x + dx, y + dy), radius)
+            if snap is None or snap.strength < max(OUTLINED, best.clearness if best else 0.0):
+                continue
+            if self._filled(blob, snap.place) > FILLED_CLEARLY:
+                best = Seen(snap.place, min(1.0, snap.strength), guessed=True)
+        return best
 
     def _by_shape(self, blob: _Blob) -> Seen | None:
         """The place whose disc, as far as it can be seen, is most like a blob."""

@@ -38,7 +38,7 @@ OVER, LARGE = 255, 128
 #: A ball with more than so many others this near (radii) stands in a pack.
 PACK_RADII, PACKED = 5.0, 4
 #: Balls lie so near to one another (radii) where one pushes the other; a ball with its shadow, in discs.
-PAIR_RADII, WITH_SHADOW = 4.0, 2.0
+PAIR_RADII, WITH_SHADOW = 4.0, 2.2
 #: What lies within this many ball radii of somebody may be a hand or a cue.
 ARM_RADII = 5.0
 #: A ball's colour is taken from its upper side, this many radii down: its foot lies in its shadow.
@@ -200,18 +200,16 @@ class Scene:
         return len(_within(self.resting(), thing.place, near)) > PACKED
 
     def _is_pair(self, thing: Thing, view: View) -> bool:
-        """Whether what is large here is no more than the balls that lay here, pushed against one another."""
+        """Whether what is large here is no more than the balls that lay here and one that met them."""
         assert thing.place is not None
         covered = [other for other in self.resting() if other.state is State.COVERED]
         balls = _within(covered, thing.place, PAIR_RADII * self.discs.radius_m)
-        if len(balls) < 2:
-            return False
         u, v, radius = self.discs.disc(thing.place)
         here = (u - self._origin[0], v - self._origin[1])
         near = [
             size for *middle, size in view.packs if np.hypot(*np.subtract(middle, here)) < PAIR_RADII * radius
         ]
-        return bool(near) and max(near) < WITH_SHADOW * len(balls)
+        return bool(near) and max(near) < WITH_SHADOW * (len(balls) + 1)
 
     def _state_of(self, thing: Thing, seen: Bytes, other: Bytes, time_s: float, ceiling: float) -> None:
         assert thing.pixels is not None and thing.patch is not None

@@ -30,8 +30,8 @@ UNLIKE = 14.0
 #: A way leads to a place that is this near to its end, metres.
 LEADS_M = 0.09
 #: So near to where a ball lay another one that looks unlike it is rather that ball, turned as it was pushed,
-#: than one from nowhere: metres, and what it costs.
-PUSHED_M, PUSHED = 0.25, 6.0
+#: than one from nowhere: metres, and what it costs beside its old place and so far off.
+PUSHED_M, PUSHED = 0.25, (2.0, 6.0)
 
 
 def matched(
@@ -69,7 +69,7 @@ def _cost(seen: Seen, look: Look | None, thing: Thing, led: Place | None, spec: 
         return NEW
     away = math.dist(seen.place, thing.place)
     if away < PUSHED_M and not thing.behind_person:
-        cost = min(cost, PUSHED)
+        cost = min(cost, float(np.interp(away, (0.0, PUSHED_M), PUSHED)))
     if away < spec.ball_radius and not thing.behind_person and unlike < STAYED:
         return cost - STAYED
     if led is not None and math.dist(led, seen.place) < LEADS_M and unlike < UNLIKE:

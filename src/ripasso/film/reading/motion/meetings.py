@@ -9,9 +9,7 @@ from dataclasses import replace
 import numpy as np
 
 from ripasso.core.table.places import Place
-from ripasso.film.reading.motion.tracks import Point, Track
-
-Colour = tuple[float, float, float]
+from ripasso.film.reading.motion.tracks import Colour, Point, Track, unlike
 
 #: A ball that leaves its place was met by one that was this near shortly before, metres and seconds.
 MET_M, SHORTLY_S = 0.2, 0.12
@@ -65,15 +63,11 @@ def _is_exchanged(
     before: Sequence[Point], after: Sequence[Point], met: Sequence[Point], rest: Colour
 ) -> bool:
     came, went, left = _colour(before[-TELL:]), _colour(after[:TELL]), _colour(met[:TELL])
-    as_followed = _unlike(came, went) + _unlike(left, rest)
-    exchanged = _unlike(came, left) + _unlike(went, rest)
+    as_followed = unlike(came, went) + unlike(left, rest)
+    exchanged = unlike(came, left) + unlike(went, rest)
     return exchanged + CLEARLY < as_followed
 
 
 def _colour(points: Sequence[Point]) -> Colour:
     light, blue, red = np.median([point.colour for point in points], axis=0)
     return float(light), float(blue), float(red)
-
-
-def _unlike(one: Colour, other: Colour) -> float:
-    return sum(abs(a - b) for a, b in zip(one, other, strict=True))

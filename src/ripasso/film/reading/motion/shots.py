@@ -80,9 +80,10 @@ def strike_of(cue: Left | None, others: Sequence[Left], first_seen_s: float) -> 
     late = max(early, min(late, first_seen_s if first_seen_s >= early else late))
     if late - early <= SHARP_S:
         return (early + late) / 2, 0.97
-    guess = _rolled_back(cue)
+    guess, before_contact = _rolled_back(cue), _before_contact(cue, others, seen_s)
+    early = max(early, before_contact)
     if guess is not None:
-        guess = max(guess, _before_contact(cue, others, seen_s))
+        guess = max(guess, before_contact)
     # An object ball cannot have left before the cue ball.
     latest = min([left.gone_s for left in others if left.gone_s > early] + [max(late, seen_s)])
     if guess is None:

@@ -28,13 +28,21 @@ COLOUR_M = 0.0015
 #: Colours more unlike than this are those of two balls: where they meet, the one does not go on as the other.
 UNLIKE = 100.0
 
+#: Light and two colours twice, 0 to 255 of each.
+Colour = tuple[float, float, float]
+
+
+def unlike(one: Colour, other: Colour) -> float:
+    """How unlike two colours are."""
+    return sum(abs(a - b) for a, b in zip(one, other, strict=True))
+
 
 @dataclass(frozen=True)
 class Blob:
     """A thing of a ball's size in one frame: where a ball would lie, its colours, its size in discs."""
 
     place: Place
-    colour: tuple[float, float, float]
+    colour: Colour
     size: float
 
 
@@ -46,7 +54,7 @@ class Point:
     time_s: float
     place: Place
     size: float
-    colour: tuple[float, float, float]
+    colour: Colour
 
 
 @dataclass
@@ -54,7 +62,7 @@ class Track:
     """A ball followed over frames; `origin` is the thing that left its place where the track began."""
 
     points: list[Point]
-    colour: tuple[float, float, float]
+    colour: Colour
     origin: int | None = None
     ended: bool = False
     size: float = 1.0  # of its disc, as it usually is
@@ -70,7 +78,7 @@ class Track:
         return self.points[-1]
 
     @property
-    def first_colour(self) -> tuple[float, float, float]:
+    def first_colour(self) -> Colour:
         """What it looked like where it was first seen alone: later it may have run into others."""
         alone = [point.colour for point in self.points if point.size <= MERGED * self.size]
         light, blue, red = np.median(alone[:FIRST_POINTS] or [self.colour], axis=0)
@@ -197,10 +205,10 @@ class Tracker:
             way = 8.0 * passed  # nothing is known of its speed yet
         if min(off, still) > GATE_M + GATE_SHARE * way:
             return float("inf")
-        unlike = sum(abs(a - b) for a, b in zip(track.colour, blob.colour, strict=True))
-        if unlike > UNLIKE:
+        off_colour = unlike(track.colour, blob.colour)
+        if off_colour > UNLIKE:
             return float("inf")
-        return min(off, 1.5 * still) + COLOUR_M * unlike
+        return min(off, 1.5 * still) + COLOUR_M * off_colour
 
     @staticmethod
     def _extend(track: Track, blob: Blob, number: int, time_s: float) -> None:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -11,7 +11,7 @@ from ripasso.core.table import TableSpec
 from ripasso.core.table.places import Place
 from ripasso.film.reading.motion.meetings import set_right
 from ripasso.film.reading.motion.pockets import IN_POCKET_M, pocket_near
-from ripasso.film.reading.motion.tracks import UNLIKE, Point, Track
+from ripasso.film.reading.motion.tracks import UNLIKE, Colour, Point, Track, unlike
 
 #: How fast a ball may go out of sight, and how long, in m/s and s.
 FASTEST, HIDDEN_S = 9.0, 4.0
@@ -32,7 +32,7 @@ class Mover:
     """A ball that moved: its key, colours, where it lay, until when it was seen there, where it lies now."""
 
     key: int
-    colour: tuple[float, float, float]
+    colour: Colour
     place: Place
     same_s: float
     end: Place | None
@@ -51,7 +51,8 @@ def ways(movers: Sequence[Mover], tracks: Sequence[Track], spec: TableSpec | Non
     gone, fallen = {mover.key for mover in movers if mover.end is None}, set[int]()
     left: set[int | None] = set()
     if len(movers) <= FEW:
-        left = {piece.origin for piece in pieces if piece.origin is not None and piece.span_m > LEFT_M}
+        colours = {mover.key: mover.colour for mover in movers}
+        left = {piece.origin for piece in pieces if piece.span_m > LEFT_M and _left(piece, colours)}
     for piece in pieces:
         costs = [
             (_cost(piece, mover, *at[mover.key], bool(taken[mover.key])), mover.key)
@@ -69,20 +70,27 @@ def ways(movers: Sequence[Mover], tracks: Sequence[Track], spec: TableSpec | Non
     return {key: _joined(own) for key, own in taken.items() if own}
 
 
+def _left(piece: Track, colours: Mapping[int, Colour]) -> bool:
+    """Whether a piece is that of the ball that lay where it begins: another may go on from there."""
+    if piece.origin is None or piece.origin not in colours:
+        return False
+    return unlike(piece.first_colour, colours[piece.origin]) < UNLIKE
+
+
 def _cost(piece: Track, mover: Mover, place: Place, since_s: float, has_begun: bool) -> float:
     """What it costs to say that a piece goes on a ball's way; infinite where it cannot be."""
     gap = piece.first.time_s - since_s
-    unlike = sum(abs(a - b) for a, b in zip(piece.first_colour, mover.colour, strict=True))
+    off_colour = unlike(piece.first_colour, mover.colour)
     left_here = piece.origin == mover.key and not has_begun
-    if gap < -OVERLAP_S or gap > HIDDEN_S or unlike > (2 if left_here else 1) * UNLIKE:
+    if gap < -OVERLAP_S or gap > HIDDEN_S or off_colour > (2 if left_here else 1) * UNLIKE:
         return float("inf")
     off = float(np.hypot(piece.first.place[0] - place[0], piece.first.place[1] - place[1]))
     # A ball that lay in sight is seen to leave: its way begins where it lay.
     free = has_begun or mover.was_hidden
     if off > JOINS_M + (FASTEST * max(0.0, gap) if free else 0.6):
         return float("inf")
-    cost = off + GAP_M * max(0.0, gap) + COLOUR_M * unlike
-    if left_here:
+    cost = off + GAP_M * max(0.0, gap) + COLOUR_M * off_colour
+    if left_here and off_colour < UNLIKE:
         cost -= 1.0
     if mover.end is not None and np.hypot(*np.subtract(piece.last.place, mover.end)) < JOINS_M:
         cost -= 0.3
