@@ -56,7 +56,13 @@ LONG = (
 )
 
 #: What goes through the whole program again and again: traced, it would take three times as long.
-UNTRACED = ("tests.fuzz.", "tests.endurance.")
+UNTRACED = (
+    "tests.fuzz.",
+    "tests.endurance.",
+    "tests.review.test_by_rack",
+    "tests.statistics.test_columns",
+    "tests.core.physics.test_explaining",
+)
 #: Writes the figures of coverage anew.
 KEEP = "--keep-coverage"
 #: What the offscreen window system says of itself when a dialog or a menu opens.
