@@ -139,6 +139,16 @@ class WhenAtRest(unittest.TestCase):
             crept_on(book, [Found(Seen(seen, 0.9), None, thing)], R, 7.17)
             self.assertEqual((shot.after[7], shot.t_rest), (lies, rest_s))
 
+    def test_a_ball_that_came_into_sight_in_the_shot_falls_behind_somebody(self):
+        """Nobody knows where it lay before: its pocket is told from where it was seen."""
+        book, place = ShotBook(SPEC), (2.4, 1.2)
+        left = Left(7, (1.0, 0.5), 5.0, 5.03, None, (1.5, 0.5))
+        after = {7: ((1.5, 0.5), 0.98), 3: (place, 0.6)}
+        calm = Calm(1, 7, 5.0, 6.3, {7: ((1.0, 0.5), 0.98)}, after, frozenset({3}))
+        (shot,) = book.add(calm, [left], lambda _: False)
+        book.fell_behind(3, shot.t_rest - 0.1, place)
+        self.assertEqual([(key, pocket) for key, pocket, _ in shot.potted], [(3, "foot_left")])
+
 
 if __name__ == "__main__":
     unittest.main()

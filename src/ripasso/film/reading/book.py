@@ -147,7 +147,11 @@ class ShotBook:
         for key, guess in sorted(shot.lost.items()):
             if guess is None and self._stood_in_pack(shot, key):
                 continue  # no way leads out of the pack: others hide it
-            pocket, time_s, sure = guess or (self._likely_pocket(shot, key), shot.t_rest, GUESSED)
+            pocket, time_s, sure = guess or (
+                self._likely_pocket(shot, key, shot.before[key]),
+                shot.t_rest,
+                GUESSED,
+            )
             shot.potted.append((key, pocket, time_s))
             shot.sure[f"potted{key}"] = sure
         shot.lost = {}
@@ -166,7 +170,7 @@ class ShotBook:
         if shot is None or key not in shot.after or not same_s < shot.t_rest or shot.after[key] != place:
             return
         del shot.after[key]
-        shot.potted.append((key, self._likely_pocket(shot, key), shot.t_rest))
+        shot.potted.append((key, self._likely_pocket(shot, key, place), shot.t_rest))
         shot.sure[f"potted{key}"] = GUESSED
         if shot.first_contact is None:
             shot.first_contact, shot.sure["first_contact"] = key, GUESSED
@@ -197,9 +201,9 @@ class ShotBook:
                         return shot.rack, key
         return None
 
-    def _likely_pocket(self, shot: ReadShot, key: int) -> str:
-        """Where a ball went that nobody saw fall: the pocket it ran towards when it was last seen."""
-        way = shot.path.get(key) or [(0.0, *shot.before[key])]
+    def _likely_pocket(self, shot: ReadShot, key: int, place: Place) -> str:
+        """Where a ball went from its place that nobody saw fall: the pocket it ran towards when last seen."""
+        way = shot.path.get(key) or [(0.0, *place)]
         (_, x0, y0), (_, x1, y1) = way[max(0, len(way) - 2)], way[-1]
         costs = {}
         for pocket in POCKETS:
