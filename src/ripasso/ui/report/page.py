@@ -5,7 +5,7 @@ from __future__ import annotations
 from functools import cached_property, partial
 from pathlib import Path
 
-from PyQt6.QtCore import QItemSelection, QPoint, QTimer
+from PyQt6.QtCore import QItemSelection, QPoint, Qt, QTimer
 from PyQt6.QtPrintSupport import QPrintDialog, QPrinter
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QMenu, QVBoxLayout, QWidget
 
@@ -226,8 +226,10 @@ class ReportPageView(QWidget):
         if report is None or material is None:
             self._shown = ""
             self.preview.show_pdf(b"")
-            self.state.setText(NOTHING if report is None else "This report has no page: Ins adds one.")
+            self._say_instead(NOTHING if report is None else "This report has no page: Ins adds one.")
             return
+        self.preview.show()
+        self.state.setAlignment(Qt.AlignmentFlag.AlignLeft)
         # What other pages say is no part of this one, but for its key shots, which figures lead to.
         wanted = f"{place} {material.report.model_dump_json(exclude={'figures', 'made'})}"
         if wanted == self._shown:
@@ -235,6 +237,12 @@ class ReportPageView(QWidget):
         self._shown = wanted
         self.state.setText("The page is made …")
         self._request.ask(lambda: pdf_bytes(make_pages(material)), self._show_pdf, self._failed)
+
+    def _say_instead(self, words: str) -> None:
+        """There is no page to show: words stand in its place."""
+        self.preview.hide()
+        self.state.setAlignment(Qt.AlignmentFlag.AlignCenter)
+        self.state.setText(words)
 
     def _show_pdf(self, data: bytes) -> None:
         self.preview.show_pdf(data)

@@ -28,6 +28,8 @@ from ripasso.ui.widgets.basics import label
 NOBODY = "nobody"
 #: Before a game, and before a year or a month, where a session's key would stand.
 GAME, DATE = "game:", "date:"
+#: So many letters of the chosen sessions are in sight, and of each in the list.
+SESSION_LETTERS, LONGEST_TITLE = 12, 44
 #: Pages of one player.
 ALONE = (OVERVIEW, ATTEMPTS, PRACTICE, CROSSED)
 
@@ -70,6 +72,12 @@ class Chooser(QFrame):
         self.line.setPlaceholderText("only shots like this: cut:30-60 pace:long -tag:final")
         self.line.setToolTip(f"Fields: {', '.join(FIELDS)}")
         self.line.returnPressed.connect(self.changed)
+        # The longest session title does not push the search out of sight: its list is as wide as it needs.
+        self.sessions.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+        self.sessions.setMinimumContentsLength(SESSION_LETTERS)
+        popup = self.sessions.view()
+        if popup is not None:
+            popup.setMinimumWidth(popup.fontMetrics().averageCharWidth() * LONGEST_TITLE)
         self.about = label("", "caption")
         self._compose()
         self._fit()
