@@ -207,6 +207,8 @@ class OverviewPanel(QWidget):
         self.questions.setFrameShape(QFrame.Shape.NoFrame)
         self.questions.setResizeMode(QListView.ResizeMode.Adjust)
         self.questions.setVerticalScrollMode(QListView.ScrollMode.ScrollPerPixel)
+        # Answers are wrapped: there is nothing to the side, whatever was measured before the bar beside came.
+        self.questions.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.questions.activated.connect(lambda _index: self.activated.emit())
         selection = self.questions.selectionModel()
         assert selection is not None
