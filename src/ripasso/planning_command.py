@@ -222,6 +222,19 @@ def reading_report(data: JsonMapping, repetitions: int, seed: int, level: str | 
             {"ball": one.ball, "chance": one.chance, "key_ball": one.key_ball, "key_chance": one.key_chance}
             for one in reading.break_balls
         ],
+        "bumps": [
+            {
+                "ball": one.ball,
+                "off": one.off,
+                "pocket": one.pocket,
+                "stroke": _stroke(one.stroke),
+                "place": list(one.place),
+                "share": one.share,
+                "before": one.before,
+                "after": one.after,
+            }
+            for one in reading.bumps
+        ],
         "colours": list(reading.free_colours),
         "reds": list(reading.open_reds),
         "sentences": reading_lines(reading, problem.game),

@@ -1,6 +1,7 @@
 """A table read: known layouts, and what the command line and the words make of plan and reading."""
 
 import json
+import math
 import tempfile
 import unittest
 from contextlib import redirect_stdout
@@ -8,13 +9,17 @@ from io import StringIO
 from pathlib import Path
 from typing import ClassVar
 
+import numpy as np
+
+from ripasso.core.physics.motion import simulate
 from ripasso.core.physics.players import spreads_of_level
+from ripasso.core.physics.repeating import repeat, strokes_with_errors
 from ripasso.core.planning.layout_file import BadLayout
 from ripasso.core.planning.problem import Problem, balls_on
 from ripasso.core.planning.reading.balls import read_balls
 from ripasso.core.planning.reading.clusters import clusters
 from ripasso.core.planning.reading.table_reading import read_table
-from ripasso.core.table import snooker_spots, table_spec
+from ripasso.core.table import POCKETS, snooker_spots, table_spec
 from ripasso.planning_command import plan_report, reading_report
 from ripasso.report_lines import sentence_lines
 from ripasso.review.present.reading_words import flag_word, reading_lines
@@ -85,6 +90,25 @@ class Tables(unittest.TestCase):
         self.assertEqual(reading.break_balls[0].ball, "1")
         self.assertIn(reading.break_balls[0].key_ball, ("2", "3"))
         self.assertIn("The 1 is the break ball", "\n".join(reading_lines(reading, "straight_pool")))
+
+    def test_a_ball_is_bumped_into_place_where_no_break_ball_is(self):
+        """All balls lie far from the rack: one is pushed nearer off another. Played, it comes off as said."""
+        layout = {"cue": (0.63, 0.23), "1": (0.88, 0.4), "2": (1.09, 0.38), "3": (0.72, 0.52)}
+        asked = problem(layout, "straight_pool")
+        bump, *_ = read_table(asked, CLUB).bumps
+        exact = simulate(layout, bump.stroke, asked.bed, asked.physics)
+        self.assertEqual(exact.pockets, {bump.off: bump.pocket})
+        self.assertLess(math.dist(exact.rest()[bump.ball], bump.place), 1e-6)
+        self.assertGreater(bump.after, bump.before + 0.05)
+        starts = strokes_with_errors(bump.stroke, CLUB, asked.physics, seed=99, count=2000)
+        many = repeat(layout, starts, asked.bed, asked.physics)
+        made = many.potted(bump.off) == POCKETS.index(bump.pocket)
+        near = np.hypot(*(many.rest[:, many.balls.index(bump.ball)] - bump.place).T) < 0.2
+        self.assertAlmostEqual(float((made & near).mean()), bump.share, delta=0.1)
+
+    def test_a_good_break_ball_needs_no_bump(self):
+        layout = {"cue": (0.6, 0.5), "1": (1.72, 0.93), "2": (1.2, 1.1)}
+        self.assertEqual(read_table(problem(layout, "straight_pool"), CLUB).bumps, ())
 
     def test_reds_and_colours(self):
         spec = table_spec({"preset": "snooker_12ft"})

@@ -99,10 +99,14 @@ def target_of(problem: Problem, ball: str, pocket: str) -> Place:
 
 def net_of(problem: Problem, ball: str, pocket: str, spreads: Spreads) -> list[Candidate]:
     """Strokes of every pace and tip that pot a ball, played exactly."""
+    return made_by(problem, strokes_of_net(problem, ball, pocket), spreads)
+
+
+def strokes_of_net(problem: Problem, ball: str, pocket: str) -> list[Stroke]:
+    """Strokes of every pace and tip that are aimed so that a ball drops."""
     target = target_of(problem, ball, pocket)
     nets = (Stroke(0.0, pace, a, b) for pace, (a, b) in product(PACES, TIPS))
-    strokes = [stroke for one in nets if (stroke := aimed(problem, one, ball, target)) is not None]
-    return made_by(problem, strokes, spreads)
+    return [stroke for one in nets if (stroke := aimed(problem, one, ball, target)) is not None]
 
 
 def around(problem: Problem, candidate: Candidate, spreads: Spreads) -> list[Candidate]:

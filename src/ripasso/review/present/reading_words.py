@@ -8,6 +8,7 @@ from ripasso.core.planning.reading.balls import BallRead
 from ripasso.core.planning.reading.links import EASY, HARD, Link
 from ripasso.core.planning.reading.table_reading import ClusterRead, TableReading
 from ripasso.review.language.vocabulary import ball_word, count, pocket_word
+from ripasso.review.present.option_words import pace_word, tip_words
 
 #: At most so many sentences of one kind.
 MOST = 4
@@ -21,6 +22,7 @@ def reading_lines(reading: TableReading, game: str) -> list[str]:
         *_links(reading),
         *_groups(reading),
         *_break_balls(reading),
+        *_bumps(reading, game),
         *_snooker(reading),
     ]
     return lines or ["Every ball goes into several pockets, none touches another: nothing stands in the way."]
@@ -108,6 +110,17 @@ def _break_balls(reading: TableReading) -> Iterator[str]:
     yield f"The {ball_word(best.ball)} is the break ball{key}."
     if len(reading.break_balls) > 1:
         yield f"Else the {_all([one.ball for one in reading.break_balls[1:]])}."
+
+
+def _bumps(reading: TableReading, game: str) -> Iterator[str]:
+    for one in reading.bumps:
+        off = f"the {ball_word(one.off)} into {pocket_word(one.pocket, game)}"
+        stroke = f"{tip_words(one.stroke.a, one.stroke.b)}, {pace_word(one.stroke.speed)}"
+        yield (
+            f"The {ball_word(one.ball)} can be bumped into place off {off} ({stroke}): that comes off in "
+            f"{100 * one.share:.0f} %, then it opens the rack from {100 * one.after:.0f} % of all places "
+            f"(from where it lies {100 * one.before:.0f} %)."
+        )
 
 
 def _snooker(reading: TableReading) -> Iterator[str]:

@@ -15,6 +15,8 @@ from ripasso.core.table import POCKETS, pocket_mouth_middle
 EASY, HARD = 0.85, 0.6
 #: A way opens a cluster that is made so often at least and meets one of its balls.
 SURE = 0.6
+#: More often than not.
+EVEN = 0.5
 #: The places from which a link is judged: the best share of those from which the first ball goes.
 BEST_PLACES = 0.25
 
@@ -135,3 +137,8 @@ class Links:
         keys = [(self._from_good_places(other, after), other) for other in others if other != ball]
         best, key = max(keys, default=(0.0, None))
         return BreakBall(ball, chance, key if best > 0 else None, best)
+
+    def break_places(self, ball: str) -> float:
+        """The share of places from which a ball is potted and the next rack opened, more often than not."""
+        found = self._values(ball, np.ones(len(self._rack.net.places)), opens=True)
+        return float((found > EVEN).mean())

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
+from functools import partial
 from itertools import pairwise
 
 from ripasso.core.physics.players import Spreads
@@ -14,6 +15,7 @@ from ripasso.core.planning.backward.setting import setting_of
 from ripasso.core.planning.backward.solving import Rack, rack_of, solve
 from ripasso.core.planning.problem import Problem, balls_on
 from ripasso.core.planning.reading.balls import BallRead, read_balls
+from ripasso.core.planning.reading.bumps import Bump, bumps
 from ripasso.core.planning.reading.clusters import clusters
 from ripasso.core.planning.reading.links import BreakBall, Link, Links, Opening
 from ripasso.core.rules.lowest_first import LOWEST_FIRST
@@ -56,6 +58,8 @@ class TableReading:
     break_balls: tuple[BreakBall, ...]
     free_colours: tuple[str, ...]
     open_reds: tuple[str, ...]
+    #: At straight pool without a good break ball: what can be pushed into place.
+    bumps: tuple[Bump, ...] = ()
 
     def ball(self, name: str) -> BallRead | None:
         """What was read of one ball."""
@@ -90,7 +94,13 @@ def read_table(problem: Problem, spreads: Spreads, progress: Progress = lambda s
         tuple(_break_balls(problem, links)),
         tuple(ball for ball in COLOURS if problem.game == "snooker" and _is_open(balls, ball)),
         tuple(one.ball for one in balls if one.ball.startswith("red") and one.open_pockets),
+        tuple(bumps(problem, spreads, links.break_places, partial(_break_places, spreads))[:TOLD]),
     )
+
+
+def _break_places(spreads: Spreads, problem: Problem, ball: str) -> float:
+    """From how many places a ball of a problem opens the next rack: what it is worth as a break ball."""
+    return Links(rack_of(problem, setting_of(problem, spreads, coarse=True))).break_places(ball)
 
 
 def _played(problem: Problem) -> tuple[str, ...]:
