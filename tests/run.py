@@ -60,8 +60,6 @@ UNTRACED = (
     "tests.fuzz.",
     "tests.endurance.",
     "tests.review.test_by_rack",
-    "tests.statistics.test_columns",
-    "tests.core.physics.test_explaining",
 )
 #: Writes the figures of coverage anew.
 KEEP = "--keep-coverage"
@@ -80,6 +78,8 @@ class Report:
     failures: list[tuple[str, str]] = field(default_factory=list)
     skipped: list[tuple[str, str]] = field(default_factory=list)
     times: list[tuple[float, str]] = field(default_factory=list)
+    #: With what is done once for the class.
+    seconds: float = 0.0
 
 
 class Result(unittest.TextTestResult):
@@ -193,7 +193,7 @@ def load_everything() -> None:
 
 def run_class(name: str, tests: list[str]) -> Report:
     """Run the tests of one class, in a process of the pool."""
-    report = Report(name)
+    report, begun_s = Report(name), time.monotonic()
     threads = set(threading.enumerate())
     runner = unittest.TextTestRunner(io.StringIO(), resultclass=Result, verbosity=0, warnings="error")
     make = runner._makeResult
@@ -218,6 +218,7 @@ def run_class(name: str, tests: list[str]) -> Report:
     report.failures = [(str(test), text) for test, text in (*result.failures, *result.errors)]
     report.failures += [(str(test), "passed, which was not expected") for test in result.unexpectedSuccesses]
     report.skipped = [(str(test), reason) for test, reason in result.skipped]
+    report.seconds = time.monotonic() - begun_s
     if os.sched_getscheduler(0) != os.SCHED_OTHER:
         os.sched_setscheduler(0, os.SCHED_OTHER, os.sched_param(0))
         report.failures.append((name, "left its process above all others: they stand still beside it"))
@@ -285,6 +286,7 @@ def run(words: list[str], coverage: Path | None, *, keep: bool) -> int:
     passed = failed = 0
     refuse_sockets()
     times: list[tuple[float, str]] = []
+    class_times: list[tuple[float, str]] = []
     skipped: list[tuple[str, str]] = []
     for report in in_a_folder_of_its_own(by_class(words), coverage):
         print("F" if report.failures else ".", end="", flush=True)
@@ -293,6 +295,7 @@ def run(words: list[str], coverage: Path | None, *, keep: bool) -> int:
         passed += report.passed
         failed += len(report.failures)
         times += report.times
+        class_times.append((report.seconds, report.name))
         skipped += report.skipped
     print()
     if checked is not None:
@@ -300,6 +303,8 @@ def run(words: list[str], coverage: Path | None, *, keep: bool) -> int:
         passed += len(CHECKS) - checked.result()
     for seconds, name in sorted((t for t in times if t[0] > SLOW_S), reverse=True)[:SLOWEST_SHOWN]:
         print(f"slow: {seconds:5.1f} s  {name}")
+    for seconds, name in sorted(class_times, reverse=True)[:SLOWEST_SHOWN]:
+        print(f"class: {seconds:5.0f} s  {name}")
     for test, reason in skipped:
         print(f"skipped: {test}: {reason}")
     if coverage is not None:

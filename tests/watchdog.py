@@ -44,9 +44,8 @@ ALLOWED = {
 
 @dataclass
 class Held:
-    """An event under way: whose it is, what loops inside it took, and in which functions it was seen."""
+    """An event under way: what loops inside it took, and in which functions it was seen."""
 
-    what: str
     level: int
     began: float
     inside: float = 0.0
@@ -91,31 +90,36 @@ class Watchdog:
         gc.callbacks.append(self._note_collection)
         threading.Thread(target=self._look, daemon=True, name="watchdog").start()
 
-    def begin(self, what: str, level: int) -> None:
-        """An event begins."""
-        self._stack.append(Held(what, level, time.thread_time()))
+    def watches(self, level: int) -> bool:
+        """Whether an event of a loop is judged by itself: not one inside an event of the same loop."""
+        return threading.get_ident() == self._thread and not (self._stack and self._stack[-1].level == level)
 
-    def end(self) -> None:
+    def begin(self, level: int) -> None:
+        """An event begins in a loop, the outermost one 1."""
+        self._stack.append(Held(level, time.thread_time()))
+
+    def end(self, receiver: QObject, event: QEvent) -> None:
         """It has ended."""
         held = self._stack.pop()
         took = time.thread_time() - held.began
         if self._stack:
-            outer = self._stack[-1]
             # What a loop inside it handles is no part of an event, and is judged by itself.
-            outer.inside += took if held.level > outer.level else held.inside
-            if held.level == outer.level:
-                return
-        names = {held.what}.union(*held.where)
+            self._stack[-1].inside += took
         took -= held.inside
-        if took > self.limit_s and not ALLOWED.keys() & names and took > limit_s():
+        if took > self.limit_s:
+            self._judge(held, took, f"{type(receiver).__name__} {event.type().name}")
+
+    def _judge(self, held: Held, took: float, what: str) -> None:
+        names = {what}.union(*held.where)
+        if not ALLOWED.keys() & names and took > limit_s():
             ((names, _),) = held.where.most_common(1) or [((), 0)]
             place = " < ".join(names[:4]) or "no function of ours"
-            self.found.append(f"{1000 * took:.0f} ms in {held.what}: {place}")
+            self.found.append(f"{1000 * took:.0f} ms in {what}: {place}")
 
     @contextmanager
     def paused(self) -> Iterator[None]:
         """A test works inside an event: what it does is not the window's."""
-        self.begin("a test", QThread.currentThread().loopLevel() + 1000)
+        self.begin(QThread.currentThread().loopLevel() + 1000)
         try:
             yield
         finally:
@@ -148,6 +152,10 @@ def names_of(frame: FrameType | None) -> tuple[str, ...]:
     return tuple(names)
 
 
+#: The thread of the window: tests are loaded where they run. Asked for with every event it costs too much.
+MAIN = QThread.currentThread()
+
+
 class WatchedApplication(QApplication):
     """The application of tests: every event goes past the watchdog."""
 
@@ -155,10 +163,11 @@ class WatchedApplication(QApplication):
 
     def notify(self, receiver: QObject, event: QEvent) -> bool:
         dog = self.watchdog
-        if dog is None or QThread.currentThread() is not self.thread():
+        level = MAIN.loopLevel()
+        if dog is None or not dog.watches(level):
             return super().notify(receiver, event)
-        dog.begin(f"{type(receiver).__name__} {event.type().name}", QThread.currentThread().loopLevel())
+        dog.begin(level)
         try:
             return super().notify(receiver, event)
         finally:
-            dog.end()
+            dog.end(receiver, event)

@@ -97,7 +97,7 @@ def read_film(path: Path, tell: Tell) -> None:
     window = build_window(workspace)
     window.open_session("read")
     window.show()
-    windows.wait_until(lambda: window.review.player.index is not None, "the film", 30)
+    windows.wait_until(lambda: window.review.player.index is not None, "the film")
     told = 0
 
     def follow(_change: object) -> None:
@@ -109,7 +109,7 @@ def read_film(path: Path, tell: Tell) -> None:
 
     workspace.document.changed.connect(follow)
     windows.press("Ctrl+L")
-    windows.wait_until(lambda: not window.review.reading.busy, "the end of the film", 300)
+    windows.wait_until(lambda: not window.review.reading.busy, "the end of the film")
 
 
 def was_read(library: Library, told: int) -> None:

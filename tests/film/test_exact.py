@@ -65,6 +65,14 @@ class Reader(Films):
                 found = read_number(reader.frame(number).pixels("rgb24"))
                 self.assertEqual(found, number, f"group {group}")
 
+    def test_a_search_lands_at_the_key_frame_itself(self):
+        index = self.indices[12]
+        for number in (12, 36, 47):
+            reader = FilmReader(index)
+            self.addCleanup(reader.close)
+            decoded = [at for at, _ in reader.frames(number, number)]
+            self.assertEqual(decoded, list(range(index.key_frame_before(number), number + 1)))
+
     def test_a_frame_the_film_has_not(self):
         reader = FilmReader(self.indices[12])
         self.addCleanup(reader.close)

@@ -9,7 +9,7 @@ import av
 import numpy as np
 
 from ripasso.film import build_index
-from ripasso.film.decoding.overview import HEIGHT_PX, PICTURES, loudness, overview
+from ripasso.film.decoding.overview import HEIGHT_PX, PICTURES, OverviewCache, loudness, overview
 from tests.films import HEIGHT, WIDTH, coded_picture, read_number, write_film
 
 RATE = 48000
@@ -62,6 +62,18 @@ class AtAGlance(unittest.TestCase):
     def test_nobody_wants_it_any_more(self):
         index = build_index(write_film(self.folder / "a.mp4", 48, 12))
         self.assertEqual(overview(index, lambda: False).pictures, ())
+
+    def test_a_film_is_looked_through_once_and_a_changed_one_again(self):
+        cache = OverviewCache(most=1)
+        path = write_film(self.folder / "a.mp4", 48, 12)
+        self.assertEqual(cache.of(build_index(path), lambda: False).pictures, ())  # and is not remembered
+        found = cache.of(build_index(path))
+        self.assertIs(cache.of(build_index(path)), found)
+        self.assertIsNot(cache.of(build_index(write_film(path, 96, 12))), found)
+        other = cache.of(build_index(write_film(self.folder / "b.mp4", 48, 12)))
+        self.assertIs(cache.of(build_index(self.folder / "b.mp4")), other)
+        again = cache.of(build_index(path))
+        self.assertEqual(read_number(again.pictures[-1]), 84)
 
     def test_clicks_are_heard_where_they_are(self):
         for name, codec, layout in (("a.mp4", "aac", "stereo"), ("a.mkv", "pcm_s16le", "mono")):

@@ -11,7 +11,7 @@ from ripasso.review.record.model import serialize
 from ripasso.review.record.parsing import read_session
 from ripasso.review.scoring.scoring import score_of
 from ripasso.store.library import open_library
-from tests.windows import WindowCase, click, in_dialog, press, wait_until, write
+from tests.windows import PATIENCE_S, WindowCase, click, in_dialog, press, wait_until, write
 
 POCKET_KEY = {
     "head_left": "Q",
@@ -218,7 +218,7 @@ class KeysOfOneShot(WindowCase):
         self.wait_for_film()
         press("Home", "Space")
         start = self.review.player.time_s
-        deadline = time.monotonic() + 10
+        deadline = time.monotonic() + PATIENCE_S
         while self.review.player.time_s < start + 0.4 and time.monotonic() < deadline:
             press("J")
         self.assertTrue(self.review.player.playing)

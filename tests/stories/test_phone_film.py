@@ -109,7 +109,7 @@ class PhoneFilm(WindowCase):
         wait_until(lambda: self.review.player.index is not None, "the film in Review")
         self.assertEqual((self.review.player.index.width, self.review.player.index.height), RECIPE.size)
         press("Ctrl+L")
-        wait_until(lambda: not self.review.reading.busy, "the film read", 240)
+        wait_until(lambda: not self.review.reading.busy, "the film read")
         shots = self.review.controller.snapshot.shots
         true = self.truth["shots"]
         self.assertEqual(len(shots), len(true), self.said[-3:])
@@ -162,7 +162,7 @@ class PhoneFilm(WindowCase):
         self.window.open_session("other")
         queue = self.review.reading.queue
         first = queue.current
-        wait_until(lambda: queue.current is not first, "the first film read", 240)
+        wait_until(lambda: queue.current is not first, "the first film read")
         self.assertEqual(queue.current.film.recording, "two")
         self.assertIn(f"{made.title}: The film is read: 3 shots proposed.", self.said)
         found = Counter(row.record.recording for row in self.workspace.document.session("test").shots)
@@ -172,4 +172,4 @@ class PhoneFilm(WindowCase):
         self.assertIn("Another film is being read", self.review.transport._read.toolTip())
         # A film that is taken out of its session is not read any further.
         self.workspace.document.run(remove_session(self.workspace.document.session("test")))
-        wait_until(lambda: not self.review.reading.busy, "reading given up", 60)
+        wait_until(lambda: not self.review.reading.busy, "reading given up")

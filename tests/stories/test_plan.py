@@ -28,7 +28,7 @@ class OfAShot(WindowCase):
             press("Down")
         self.shot = self.review.controller.shot.key
         press("Ctrl+Shift+P")
-        wait_until(lambda: self.window.plan.desk is not None, "the simulator", 240)
+        wait_until(lambda: self.window.plan.desk is not None, "the simulator")
         self.desk = self.window.plan.desk
         self.to, self.state = self.desk.controller, self.desk.controller.state
 
@@ -53,7 +53,7 @@ class WithoutAShot(WindowCase):
 
     def on_the_desk(self):
         """The window shows Plan, its desk built."""
-        wait_until(lambda: self.window.plan.isVisible() and self.window.plan.desk is not None, "Plan", 240)
+        wait_until(lambda: self.window.plan.isVisible() and self.window.plan.desk is not None, "Plan")
 
     def test_the_balls_of_a_picture(self):
         self.go_to(self.truth["shots"][0]["t_strike"] - 0.5)
@@ -75,7 +75,7 @@ class WithoutAShot(WindowCase):
 
     def test_whoever_went_elsewhere_meanwhile_stays_there(self):
         press("Ctrl+Shift+P", "Ctrl+1")
-        wait_until(lambda: not self.workspace.background.busy, "the balls", 120)
+        wait_until(lambda: not self.workspace.background.busy, "the balls")
         self.assertTrue(self.window.sessions.isVisible())
 
     def test_a_kept_layout(self):
@@ -199,7 +199,7 @@ class Planning(OfAShot):
 
     def find_options(self):
         press("O")
-        wait_until(lambda: self.state.options and self.to.share is None, "the options", 120)
+        wait_until(lambda: self.state.options and self.to.share is None, "the options")
         self.assertEqual(self.desk.options.rowCount(), len(self.state.options))
         best = self.state.options[0]
         press("1")
@@ -322,7 +322,7 @@ class WithoutBalls(WindowCase):
     def test_plan_without_a_shot_is_a_table_of_one_s_own(self):
         press("Ctrl+3")
         self.assertIs(self.window._stack.currentWidget(), self.window.plan)
-        wait_until(lambda: self.window.plan.desk is not None, "the simulator", 240)
+        wait_until(lambda: self.window.plan.desk is not None, "the simulator")
         desk = self.window.plan.desk
         self.assertEqual(desk._title.text(), "A table of one's own")
         self.assertTrue(desk.controller.state.motion.pockets)
@@ -347,7 +347,7 @@ class ZoneAndHand(OfAShot):
         self.assertIn("kept beside", shown)
         press("Z")
         self.assertIsNone(self.state.zone)
-        wait_until(lambda: self.state.own is not None, "the player's own aim", 60)
+        wait_until(lambda: self.state.own is not None, "the player's own aim")
         level = self.desk.stroke.level
         level.setCurrentIndex(level.findData("own"))
         level.activated.emit(level.currentIndex())
@@ -378,7 +378,7 @@ class ZoneAndHand(OfAShot):
 
     def test_the_cue_ball_in_hand(self):
         press("I")
-        wait_until(lambda: self.state.options and self.to.share is None, "places", 240)
+        wait_until(lambda: self.state.options and self.to.share is None, "places")
         best = self.state.options[0]
         self.assertGreater(best.expected.pot.rate, 0.9)
         press("1")

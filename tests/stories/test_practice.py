@@ -418,7 +418,7 @@ class FromTheDemo(WindowCase):
         page = self.window.practice
         self.assertIn("of 6", page.summary.text())
         before = len(page.controller.exercises)
-        wait_until(lambda: not self.workspace.measuring.busy, "the measures", 240)
+        wait_until(lambda: not self.workspace.measuring.busy, "the measures")
         seen = []
 
         def choose(dialog):
@@ -427,14 +427,14 @@ class FromTheDemo(WindowCase):
 
         in_dialog(choose)
         press("W")
-        wait_until(lambda: len(page.controller.exercises) > before, "the exercise", 20)
+        wait_until(lambda: len(page.controller.exercises) > before, "the exercise")
         self.assertIn("racks in a hundred", seen[0][1])
         made = page.controller.exercise
         self.assertTrue(made.slices)
         self.assertTrue(made.layout)
         self.assertIn(seen[0][0], made.title)
         press("G", "M", "F3")
-        wait_until(lambda: "in matches" in page.progress.lines.text(), "the matches", 60)
+        wait_until(lambda: "in matches" in page.progress.lines.text(), "the matches")
 
     def test_sessions_opens_a_plan_here_and_any_other_session_in_review(self):
         film = session(id="filmed", kind="practice", title="Filmed practice")

@@ -35,14 +35,14 @@ class OfARack(WindowCase):
 
     def to_plan(self):
         press("Ctrl+Shift+P")
-        wait_until(lambda: self.window.plan.desk is not None, "the simulator", 240)
+        wait_until(lambda: self.window.plan.desk is not None, "the simulator")
         self.desk = self.window.plan.desk
         self.rack, self.page = self.desk.rack, self.desk.rack_page
 
     def work_out(self):
         press("C")
-        wait_until(lambda: self.rack.state.worked is not None, "a first answer", 120)
-        wait_until(lambda: self.rack.share is None and self.rack.state.worked.fine, "the plan", 240)
+        wait_until(lambda: self.rack.state.worked is not None, "a first answer")
+        wait_until(lambda: self.rack.share is None and self.rack.state.worked.fine, "the plan")
 
     def test_the_plan_by_keys(self):
         self.work_out()
@@ -117,7 +117,7 @@ class OfARack(WindowCase):
         self.assertEqual(len(self.review.controller.rack.record.plans), 1)
         press("Ctrl+Z")
         press("Esc", "Ctrl+Shift+W")
-        wait_until(lambda: not self.review.weighing.busy, "the choices", 400)
+        wait_until(lambda: not self.review.weighing.busy, "the choices")
         shots = [row.record for row in self.review.controller.rack.shots]
         self.assertGreater(chance_to_clear(shots[0]), 0.3)
         self.assertEqual(losing_shot(shots)[0], 2)
@@ -131,7 +131,7 @@ class OfARack(WindowCase):
 
     def test_the_table_is_read_with_flags(self):
         press("T")
-        wait_until(lambda: self.rack.state.reading is not None, "the reading", 120)
+        wait_until(lambda: self.rack.state.reading is not None, "the reading")
         self.assertIs(self.desk.pages.currentWidget(), self.desk.reading_page)
         self.assertTrue(self.desk.reading_page.text())
         self.assertEqual(self.desk._drawn_over(), [])
@@ -156,11 +156,11 @@ class OfARack(WindowCase):
         plan.renew()
         press("G")
         self.assertEqual(plan.state.problem.on, ("9",))
-        wait_until(lambda: self.rack.share is None and self.rack.state.worked is not None, "the plan", 240)
+        wait_until(lambda: self.rack.share is None and self.rack.state.worked is not None, "the plan")
         self.assertEqual(self.rack.state.plan.order, ("9", "8"))
         press("J")
         self.assertRegex(self.said[-1], r"from here the rack is cleared in \d+ %|worked out")
         place = plan.state.problem.layout["cue"]
         self.assertNotEqual(place, (1.3, 0.7))
-        wait_until(lambda: self.rack.share is None, "the plan from there", 240)
+        wait_until(lambda: self.rack.share is None, "the plan from there")
         self.assertGreater(self.rack.state.plan.clear, 0.8)

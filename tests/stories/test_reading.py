@@ -42,16 +42,16 @@ class ReadFilm(WindowCase):
 
     def stop_and_go_on(self):
         press("Ctrl+L")
-        wait_until(lambda: len(self.proposed()) >= 2, "two shots", 120)
+        wait_until(lambda: len(self.proposed()) >= 2, "two shots")
         press("Ctrl+L")
-        wait_until(lambda: not self.review.reading.busy, "the end of the frame in hand", 60)
+        wait_until(lambda: not self.review.reading.busy, "the end of the frame in hand")
         here = len(self.shots())
         self.assertLess(here, 12)
         self.assertTrue(self.review.controller.snapshot.head.recordings[0].views, "the view that was found")
         # Somebody takes the 9 for an 8; the reading that goes on believes it.
         self.say("9", "8")
         press("Ctrl+L")
-        wait_until(lambda: not self.review.reading.busy, "the end of the film", 240)
+        wait_until(lambda: not self.review.reading.busy, "the end of the film")
         self.assertEqual(len(self.proposed()), 12, self.said[-5:])
         for row in self.shots()[1:]:
             self.assertIn("8", row.record.before, row.record.number)
@@ -118,9 +118,9 @@ class ReadFilm(WindowCase):
         press("Return")
         said = serialize(without_proposals(self.shots()[0].record))
         press("Ctrl+L")
-        wait_until(lambda: len(self.proposed()) >= 2, "the shots before and at the mark", 60)
+        wait_until(lambda: len(self.proposed()) >= 2, "the shots before and at the mark")
         press("Ctrl+L")
-        wait_until(lambda: not self.review.reading.busy, "the end of the frame in hand", 60)
+        wait_until(lambda: not self.review.reading.busy, "the end of the frame in hand")
         mine = next(row.record for row in self.shots() if row.record.note == "seen by eye")
         kept = serialize(without_proposals(mine))
         for name in ("t_strike", "result", "note", "call"):

@@ -36,7 +36,7 @@ class Report(WindowCase):
         press("Ctrl+N")
 
     def wait_for_page(self):
-        wait_until(lambda: not self.page.is_making, "the page", 120)
+        wait_until(lambda: not self.page.is_making, "the page")
 
     def kinds(self):
         return [page.kind for page in self.page.controller.pages]
@@ -48,7 +48,7 @@ class FromTheDemo(Report):
     def test_from_a_found_habit_to_a_written_page_and_a_clip(self):
         self.workspace.settings.set("clip_folder", str(self.folder))
         self.window.open_session("demo-rack-on-film")
-        wait_until(lambda: not self.workspace.measuring.busy, "the measures", 240)
+        wait_until(lambda: not self.workspace.measuring.busy, "the measures")
         pressed = ["Ctrl+5"]
         press("Ctrl+5")
         statistics = self.window.statistics
@@ -70,13 +70,13 @@ class FromTheDemo(Report):
         with patch.object(page_module, "choose_file", return_value=str(target)):
             press("Ctrl+E")
         pressed.append("Ctrl+E")
-        wait_until(target.exists, "the file", 120)
+        wait_until(target.exists, "the file")
         wait_until(lambda: any(one.startswith("Written to") for one in self.said), "the sentence")
         press("Ctrl+2")
         in_dialog(lambda _dialog: press("Return"))
         press("Ctrl+Shift+K")
         pressed += ["Ctrl+2", "Ctrl+Shift+K", "Return"]
-        wait_until(lambda: any("shot-1.mp4." in one for one in self.said), "the clip", 120)
+        wait_until(lambda: any("shot-1.mp4." in one for one in self.said), "the clip")
         self.assertEqual(len(pressed), 9)
         self.assertEqual(len(list(self.folder.glob("*-shot-1.mp4"))), 1)
         press("Ctrl+6")
@@ -100,7 +100,7 @@ class OneSession(Report):
         wait_until(lambda: not self.workspace.measuring.busy, "the measures")
 
     def wait_for_page(self):
-        wait_until(lambda: not self.page.is_making, "the page", 120)
+        wait_until(lambda: not self.page.is_making, "the page")
 
 
 class OfOneSession(OneSession):
@@ -166,9 +166,9 @@ class OfOneSession(OneSession):
     def test_what_cannot_be_written_is_said_and_nothing_is_lost(self):
         self.new_report()
         self.page.write(Path("/nowhere/report.html"))
-        wait_until(lambda: any("cannot be written" in one for one in self.said), "the sentence", 60)
+        wait_until(lambda: any("cannot be written" in one for one in self.said), "the sentence")
         self.page.write(self.folder / "report.doc")
-        wait_until(lambda: any("ends with one of" in one for one in self.said), "the sentence", 60)
+        wait_until(lambda: any("ends with one of" in one for one in self.said), "the sentence")
         self.assertFalse((self.folder / "report.doc").exists())
         press("Ctrl+Del")
         self.assertIn("Ctrl Z brings it back", self.said[-1])
@@ -211,7 +211,7 @@ class OfAFilm(Report):
             ]
 
     def wait_for(self, words):
-        wait_until(lambda: any(words in one for one in self.said), words, 120)
+        wait_until(lambda: any(words in one for one in self.said), words)
 
     def export(self, choose=lambda dialog: None):
         def accept(dialog):
@@ -320,7 +320,7 @@ class OfAFilm(Report):
         press("Ctrl+Shift+E")
         self.assertIn("The practice list is in", self.said[-1])
         press("Ctrl+2", "Ctrl+Shift+P")
-        wait_until(lambda: self.window.plan.desk is not None, "the simulator", 240)
+        wait_until(lambda: self.window.plan.desk is not None, "the simulator")
         press("Ctrl+Shift+E")
         self.assertIn("Rack 1, shot 1 is in Report for Ada Quill", self.said[-1])
         kinds = [page.kind for page in self.window.report.controller.pages]
@@ -473,7 +473,7 @@ class Fields(OneSession):
             patch.object(page_module, "print_pdf", return_value=7),
         ):
             press("Ctrl+P")
-            wait_until(lambda: "7 sheets went to the printer." in self.said, "the printer", 120)
+            wait_until(lambda: "7 sheets went to the printer." in self.said, "the printer")
 
 
 if __name__ == "__main__":

@@ -29,7 +29,7 @@ class TableFromFilm(WindowCase):
             self.assertIsNone(dialog.cloth.currentData())
             click(dialog.from_film)
             self.assertFalse(dialog.from_film.isEnabled())
-            wait_until(dialog.from_film.isEnabled, "the table", 120)
+            wait_until(dialog.from_film.isEnabled, "the table")
             told.append((dialog.cloth.currentData(), dialog.cushions.currentData(), dialog._told.text()))
             dialog._keep()
 
@@ -41,7 +41,7 @@ class TableFromFilm(WindowCase):
         state = self.review.controller.snapshot.head.table_state
         self.assertEqual((state.cloth, state.cushions), ("slow", "dull"))
         press("Ctrl+Shift+P")
-        wait_until(lambda: self.window.plan.desk is not None, "the simulator", 240)
+        wait_until(lambda: self.window.plan.desk is not None, "the simulator")
         plan = self.window.plan.desk.controller.state
         wait_until(lambda: plan.source is not None, "the shot")
         self.assertEqual((plan.feel.cloth, plan.feel.cushions), ("slow", "dull"))
@@ -53,7 +53,7 @@ class TableFromFilm(WindowCase):
 
         def tell(dialog):
             click(dialog.from_film)
-            wait_until(dialog.from_film.isEnabled, "the sentence", 60)
+            wait_until(dialog.from_film.isEnabled, "the sentence")
             said.append(dialog._told.text())
             click(dialog.from_film)
             dialog.reject()

@@ -30,7 +30,7 @@ class Weighing(WindowCase):
     def test_a_rack_by_one_key_and_what_becomes_of_it(self):
         press("Ctrl+Shift+W")
         self.assertIn("are weighed", self.said[-1])
-        wait_until(lambda: not self.review.weighing.busy, "the choices", 240)
+        wait_until(lambda: not self.review.weighing.busy, "the choices")
         self.assertRegex(self.said[-1], r"^1 shot weighed: lost 0\.00 by choices, -?\d\.\d\d by strokes")
         found = self.weighed()
         self.assertEqual((found.chosen.ball, found.chosen.pocket, found.level), ("1", "foot_left", "club"))
@@ -49,7 +49,7 @@ class Weighing(WindowCase):
 
     def test_asked_again_it_stops_and_nothing_is_claimed(self):
         press("Ctrl+Shift+W", "Ctrl+Shift+W")
-        wait_until(lambda: not self.review.weighing.busy, "the end", 240)
+        wait_until(lambda: not self.review.weighing.busy, "the end")
         self.assertIsNone(self.weighed())
         self.assertIn("Nothing was weighed", self.said[-1])
 

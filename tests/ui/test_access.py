@@ -74,10 +74,10 @@ class Access(WindowCase):
         for number, name in enumerate(("sessions", "review", "plan", "practice", "statistics", "report"), 1):
             press(f"Ctrl+{number}")
             if name == "plan":
-                wait_until(lambda: self.window.plan.desk is not None, "the simulator", 240)
+                wait_until(lambda: self.window.plan.desk is not None, "the simulator")
             if name == "report":
                 press("Ctrl+N")
-                wait_until(lambda: not self.window.report.is_making, "the page", 120)
+                wait_until(lambda: not self.window.report.is_making, "the page")
             with self.subTest(name):
                 self.assertEqual(unnamed(self.window), [])
 

@@ -48,7 +48,7 @@ class FilmFolder(WindowCase):
     def test_each_film_has_its_session_and_none_a_second_one(self):
         self.choose(self.films, self.fill_in)
         sessions = self.window.sessions
-        wait_until(lambda: len(sessions.model.lines) == 2, "the sessions", 60)
+        wait_until(lambda: len(sessions.model.lines) == 2, "the sessions")
         lines = {line.title: line for line in sessions.model.lines}
         self.assertEqual(set(lines), {"a second night", "b first night"})
         self.assertEqual(lines["a second night"].date, DAY.isoformat())
@@ -61,7 +61,7 @@ class FilmFolder(WindowCase):
             self.assertEqual(Path(film.file).stem, line.title)
         # Once more: everything is there.
         self.window.files.take([self.films])
-        wait_until(lambda: "has its session already" in self.said[-1], "the folder looked through", 60)
+        wait_until(lambda: "has its session already" in self.said[-1], "the folder looked through")
         sessions.take_focus()
         press("Ctrl+Z")
         self.assertEqual(len(sessions.model.lines), 1, self.said[-3:])

@@ -86,11 +86,18 @@ class FilmIndex:
         place = int(np.searchsorted(self.key_frames, number, side="right")) - 1
         return int(self.key_frames[max(0, place)])
 
-    def seek_stamp(self, key_frame: int) -> int:
-        """The time stamp by which a key frame is searched."""
+    def seek_stamps(self, key_frame: int) -> tuple[int, ...]:
+        """The time stamps by which a key frame is searched, the likelier first.
+
+        Some containers are searched by when a picture is shown, some by when it is decoded. By the other one
+        the search lands a whole group of pictures too early, or too late. Where pictures are counted, only
+        the safe way is tried.
+        """
+        shown = int(self.pts[key_frame])
         if self.seeks is None:
-            return int(self.pts[key_frame])
-        return int(self.seeks[int(np.searchsorted(self.key_frames, key_frame))])
+            return (shown,)
+        decoded = int(self.seeks[int(np.searchsorted(self.key_frames, key_frame))])
+        return (decoded,) if self.is_counted or decoded == shown else (shown, decoded)
 
     @property
     def duration_s(self) -> float:

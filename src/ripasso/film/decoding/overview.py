@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from collections import OrderedDict
 from collections.abc import Callable
 from contextlib import suppress
 from dataclasses import dataclass
 from pathlib import Path
+from threading import Lock
 
 import av
 import numpy as np
@@ -18,6 +20,8 @@ from ripasso.film.errors import FilmError
 
 #: Small pictures of a film, their height in pixels, and the parts of its time whose loudness is told apart.
 PICTURES, HEIGHT_PX, PARTS = 24, 54, 600
+#: So many films are remembered; each takes half a megabyte.
+KEPT = 8
 
 
 @dataclass(frozen=True)
@@ -27,6 +31,37 @@ class Overview:
     times_s: tuple[float, ...]
     pictures: tuple[npt.NDArray[np.uint8], ...]
     loudness: npt.NDArray[np.float32] | None
+
+
+class OverviewCache:
+    """The films that were looked through last; a file that has changed is another film. For any thread."""
+
+    def __init__(self, most: int = KEPT) -> None:
+        self._most, self._found = most, OrderedDict[tuple[Path, int, int], Overview]()
+        self._lock = Lock()
+
+    def of(self, index: FilmIndex, is_wanted: Callable[[], bool] = lambda: True) -> Overview:
+        """The overview of a film, as `overview` gives it."""
+        try:
+            state = index.path.stat()
+        except OSError:
+            return overview(index, is_wanted)
+        key = (index.path, state.st_mtime_ns, state.st_size)
+        with self._lock:
+            if key in self._found:
+                self._found.move_to_end(key)
+                return self._found[key]
+        found = overview(index, is_wanted)
+        if is_wanted():
+            with self._lock:
+                self._found[key] = found
+                while len(self._found) > self._most:
+                    self._found.popitem(last=False)
+        return found
+
+
+#: One a process: the same films are opened by several windows, and again after others.
+CACHE = OverviewCache()
 
 
 def overview(index: FilmIndex, is_wanted: Callable[[], bool] = lambda: True) -> Overview:

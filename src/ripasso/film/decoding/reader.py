@@ -81,7 +81,7 @@ class FilmReader:
         """
         key = self.index.key_frame_before(number)
         while True:
-            if self._land(key, number):
+            if any(self._land(stamp, number) for stamp in self.index.seek_stamps(key)):
                 return
             if key <= self.index.key_frames[0]:
                 break
@@ -91,10 +91,10 @@ class FilmReader:
         self._next = None
         self._frames = self._container.decode(self._stream)
 
-    def _land(self, key: int, number: int) -> bool:
-        """Search for a key frame; whether decoding goes on from there to `number`."""
+    def _land(self, stamp: int, number: int) -> bool:
+        """Search for a time stamp; whether decoding goes on from there to `number`."""
         try:
-            self._container.seek(self.index.seek_stamp(key), backward=True, stream=self._stream)
+            self._container.seek(stamp, backward=True, stream=self._stream)
         except DECODING_ERRORS:
             return False
         self._frames = self._container.decode(self._stream)

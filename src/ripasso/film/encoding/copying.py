@@ -86,7 +86,7 @@ class _Copier:
         """What is shown and heard from a key frame on, and is decoded before the end."""
         first_s = self._first_s
         key = self._index.number_at(start_s)
-        self._source.seek(self._index.seek_stamp(key), backward=True, stream=self._pictures)
+        self._source.seek(self._index.seek_stamps(key)[-1], backward=True, stream=self._pictures)
         going_on = set(self._streams)
         for packet in self._source.demux([one for one in self._source.streams if one.index in going_on]):
             if packet.dts is None or packet.pts is None:

@@ -18,7 +18,7 @@ from ripasso.review.language.localization import manner
 from ripasso.review.present.describing import chips, player_name, rack_story, shot_title
 from ripasso.review.present.match_sheet import match_sheet
 from ripasso.review.present.rack_sheet import plan_sheet
-from ripasso.review.present.weighed_words import rack_given_away
+from ripasso.review.present.weighed_words import rack_given_away, set_up_again_words
 from ripasso.review.record.report import ReportPage
 from ripasso.review.scoring.weighed import weighing_of
 
@@ -60,6 +60,9 @@ def rack_blocks(material: Material, page: ReportPage) -> Iterator[Block]:
     given_away = rack_given_away([shot.record for shot in rack.shots])
     if given_away is not None:
         yield Paragraph(f"{given_away[:1].upper()}{given_away[1:]}.")
+    again = set_up_again_words(snapshot, rack)
+    if again is not None:
+        yield Paragraph(again)
     if record.lesson:
         yield Paragraph(material.plain(record.lesson), "note")
     yield from _table(material, snapshot, rack)

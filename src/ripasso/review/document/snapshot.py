@@ -18,6 +18,7 @@ from ripasso.review.record.model import Rack, Session, Shot
 from ripasso.review.record.practice import AttemptSet
 from ripasso.review.scoring.outcome import is_judged
 from ripasso.review.scoring.scoring import Scoring, rack_facts, scored, session_facts
+from ripasso.review.scoring.weighed import weighing_of
 
 Rows = Mapping[tuple[Table, str], Entry]
 
@@ -70,6 +71,11 @@ class RackRow:
     def judged(self) -> int:
         """How many of its shots somebody judged."""
         return sum(is_judged(shot.record) for shot in self.shots)
+
+    @cached_property
+    def weighed(self) -> tuple[ShotRow, ...]:
+        """Its shots whose choice the program weighed."""
+        return tuple(shot for shot in self.shots if weighing_of(shot.record) is not None)
 
     @cached_property
     def clipped(self) -> tuple[ShotRow, ...]:

@@ -4,17 +4,21 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
+from ripasso.review.document.snapshot import RackRow, ShotRow, Snapshot
 from ripasso.review.language.translation import tr
-from ripasso.review.language.vocabulary import ball_word, count, pocket_word, word
+from ripasso.review.language.vocabulary import ball_word, count, pocket_word, rack_word, word
 from ripasso.review.record.model import Shot, WeighedOption
 from ripasso.review.scoring.weighed import (
     chose_as_good,
     cleared_away,
     gone_by_choice,
     gone_by_stroke,
+    gone_of_rack,
     losing_shot,
+    told_apart,
     weighing_of,
 )
+from ripasso.review.table.same_layouts import met_before, set_up_before
 
 #: A stroke that gave away less than this, or gained less, is told as neither.
 LITTLE = 0.005
@@ -47,6 +51,43 @@ def _clear_words(shot: Shot) -> list[str]:
         return []
     after = f", {100 * clear.after:.0f} % after it" if clear.after is not None else ""
     return [f"to clear {100 * clear.before:.0f} % before it{after}"]
+
+
+def met_again_words(snapshot: Snapshot, row: ShotRow) -> str | None:
+    """What tells a shot apart from the one before it from the same layout, such as "same layout as shot 3 of
+    rack 1: the choice gained 0.06, the stroke 0.31"; None where there is none, or not both are known."""
+    met = met_before(snapshot, row)
+    apart = told_apart(row.record, met[1].record) if met is not None else None
+    if met is None or apart is None:
+        return None
+    rack, shot = met
+    where = f"shot {shot.record.number}"
+    if rack.key != row.rack:
+        where += f" of {rack_word(snapshot.head.game)} {rack.record.number}"
+    choice, stroke = map(_gained, apart)
+    return f"same layout as {where}: the choice {choice}, the stroke {stroke}"
+
+
+def _gained(value: float) -> str:
+    if abs(value) < LITTLE:
+        return "as good"
+    return f"gained {value:.2f}" if value > 0 else f"lost {-value:.2f}"
+
+
+def set_up_again_words(snapshot: Snapshot, rack: RackRow) -> str | None:
+    """What a rack lost beside the one before it that began with the same layout, as a sentence.
+
+    None where none did, or its choices were not weighed.
+    """
+    earlier = set_up_before(snapshot, rack)
+    now = gone_of_rack([row.record for row in rack.shots])
+    then = gone_of_rack([row.record for row in earlier.shots]) if earlier is not None else None
+    if earlier is None or now is None or then is None:
+        return None
+    return (
+        f"Same layout as {rack_word(snapshot.head.game)} {earlier.record.number}: {now[0]:.2f} lost by "
+        f"choices after {then[0]:.2f}, {now[1]:.2f} by strokes after {then[1]:.2f}."
+    )
 
 
 def option_words(option: WeighedOption, game: str | None) -> str:

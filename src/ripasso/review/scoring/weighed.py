@@ -61,6 +61,28 @@ def losing_shot(shots: Sequence[Shot]) -> tuple[int, float] | None:
     return (worst, gone[worst]) if worst is not None and gone[worst] > 0 else None
 
 
+def gone_of_rack(shots: Sequence[Shot]) -> tuple[float, float] | None:
+    """What went by the choices and by the strokes of a rack; None where no choice was weighed."""
+    choices = [value for shot in shots if (value := gone_by_choice(shot)) is not None]
+    strokes = [value for shot in shots if (value := gone_by_stroke(shot)) is not None]
+    return (sum(choices), sum(strokes)) if choices else None
+
+
+def told_apart(shot: Shot, other: Shot) -> tuple[float, float] | None:
+    """What a shot gained on another from the same layout: by its choice, and by its stroke.
+
+    Both choices are valued as they were weighed, with or without a difference that can be told. None where
+    one of the two choices, or what came of it, is not known.
+    """
+    one, two = weighing_of(shot), weighing_of(other)
+    if one is None or two is None or one.chosen is None or two.chosen is None:
+        return None
+    if one.reached is None or two.reached is None:
+        return None
+    choice = float(one.chosen.value) - float(two.chosen.value)
+    return choice, float(one.reached) - float(two.reached) - choice
+
+
 def chose_as_good(shot: Shot) -> bool | None:
     """Whether the chosen option is as good as the best one; None where that was not worked out."""
     found = weighing_of(shot)

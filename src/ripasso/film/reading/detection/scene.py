@@ -38,7 +38,7 @@ OVER, LARGE = 255, 128
 #: A ball with more than so many others this near (radii) stands in a pack.
 PACK_RADII, PACKED = 5.0, 4
 #: Balls lie so near to one another (radii) where one pushes the other; a ball with its shadow, in discs.
-PAIR_RADII, WITH_SHADOW = 4.0, 2.2
+MET_RADII, WITH_SHADOW = 4.0, 2.2
 #: What lies within this many ball radii of somebody may be a hand or a cue.
 ARM_RADII = 5.0
 #: A ball's colour is taken from its upper side, this many radii down: its foot lies in its shadow.
@@ -186,7 +186,7 @@ class Scene:
             covered = thing.state is State.COVERED
             assert thing.pixels is not None
             # What is large in the middle of a pack is the pack, stirred.
-            is_stirred = covered and (self._in_pack(thing) or self._is_pair(thing, view))
+            is_stirred = covered and (self._in_pack(thing) or self._is_balls_alone(thing, view))
             least = OVER if is_stirred else LARGE
             thing.behind_person = covered and bool((view.people[thing.pixels] >= least).mean() > 0.25)
             thing.was_hidden |= thing.behind_person
@@ -199,15 +199,15 @@ class Scene:
         near = PACK_RADII * self.discs.radius_m
         return len(_within(self.resting(), thing.place, near)) > PACKED
 
-    def _is_pair(self, thing: Thing, view: View) -> bool:
+    def _is_balls_alone(self, thing: Thing, view: View) -> bool:
         """Whether what is large here is no more than the balls that lay here and one that met them."""
         assert thing.place is not None
         covered = [other for other in self.resting() if other.state is State.COVERED]
-        balls = _within(covered, thing.place, PAIR_RADII * self.discs.radius_m)
+        balls = _within(covered, thing.place, MET_RADII * self.discs.radius_m)
         u, v, radius = self.discs.disc(thing.place)
         here = (u - self._origin[0], v - self._origin[1])
         near = [
-            size for *middle, size in view.packs if np.hypot(*np.subtract(middle, here)) < PAIR_RADII * radius
+            size for *middle, size in view.packs if np.hypot(*np.subtract(middle, here)) < MET_RADII * radius
         ]
         return bool(near) and max(near) < WITH_SHADOW * (len(balls) + 1)
 

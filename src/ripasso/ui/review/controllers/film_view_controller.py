@@ -9,7 +9,7 @@ from PyQt6.QtCore import QPoint
 from PyQt6.QtWidgets import QMenu
 
 from ripasso.film import FilmIndex
-from ripasso.film.decoding.overview import Overview, overview
+from ripasso.film.decoding.overview import CACHE, Overview
 from ripasso.film.finding import find_film
 from ripasso.review.recordings.film_parts import clips_of
 from ripasso.ui.review.film.film_sound import FilmSound
@@ -70,7 +70,7 @@ class FilmViewController:
         self._context.shots.transport.strip.show_overview(None)
         self._context.film.show_light(self._lights.get(index.path, Light()))
         # A film that cannot be looked through has said so when it was opened; its strip stays bare.
-        self._context.background.run(lambda: overview(index, is_wanted), show, lambda _error: None)
+        self._context.background.run(lambda: CACHE.of(index, is_wanted), show, lambda _error: None)
 
     def look_for_film(self) -> None:
         """A film that is not where it was is looked for, in the background, near where films are."""

@@ -25,6 +25,7 @@ from ripasso.review.present.measure_words import (
     settled_errors,
 )
 from ripasso.review.present.ribbon import Ribbon, ribbon_of
+from ripasso.review.present.weighed_words import set_up_again_words
 from ripasso.review.record.model import Recording
 from ripasso.review.recordings.film_parts import stretches
 from ripasso.review.scoring.outcome import shot_outcome
@@ -234,8 +235,10 @@ class ShotsView(QWidget):
         place = snapshot.rack_index(rack.key)
         if place and snapshot.racks[place - 1].record.not_shown:
             story = f"After {rack_word(snapshot.head.game)}s that are not shown; score as stated. {story}"
+        again = set_up_again_words(snapshot, rack)
         lesson = rack.record.lesson
-        self._story.setText(f"{story} Lesson: {lesson}" if lesson else story)
+        told = (story, again or "", f"Lesson: {lesson}" if lesson else "")
+        self._story.setText(" ".join(part for part in told if part))
 
     def show_picture(self) -> None:
         """The diagram of the shot in hand, with what is being done to it."""

@@ -9,7 +9,15 @@ from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
 from ripasso.review.entry.break_sheet import sheet_for
 from ripasso.review.language.localization import manner
 from ripasso.review.language.vocabulary import clock
-from ripasso.review.present.describing import chips, outcome_words, player_name, shot_sentence, shot_title
+from ripasso.review.present.describing import (
+    Chip,
+    chips,
+    outcome_words,
+    player_name,
+    shot_sentence,
+    shot_title,
+)
+from ripasso.review.present.weighed_words import met_again_words
 from ripasso.ui.actions import ActionRegistry
 from ripasso.ui.review.shot.flag_row import FlagRow
 from ripasso.ui.review.shot.measure_grid import MeasureGrid
@@ -146,7 +154,8 @@ class Slip(QWidget):
         self._title.setText(shot_title(record, judged, snapshot.head.game))
         self._player.setText(player_name(snapshot.head, record.player))
         spoken = manner(snapshot.head.game)
-        self._chips.show_chips(chips(record, spoken))
+        again = met_again_words(snapshot, shot)
+        self._chips.show_chips([*chips(record, spoken), *([Chip(again)] if again is not None else [])])
         self.setAccessibleDescription(shot_sentence(snapshot.head, record, judged, spoken))
         words, warnings = outcome_words(snapshot.head, judged)
         told = record.facts is not None or not warnings
