@@ -52,14 +52,14 @@ class SameLayouts(unittest.TestCase):
     def test_a_decision_met_twice_in_words(self):
         self.assertEqual(
             met_again_words(self.snapshot, self.of(1, 0)),
-            "same layout as shot 1 of rack 1: the choice gained 0.10, the stroke gained 0.31",
+            ["same layout as shot 1 of rack 1", "beside it the choice gained 0.10, the stroke gained 0.31"],
         )
         # What the second one gained in all is what lies between what the two came to.
         gained = told_apart(self.of(1, 0).record, self.of(0, 0).record)
         self.assertAlmostEqual(sum(gained), 0.81 - 0.4)
         # Of the first of two nothing is said, nor of one that nobody weighed.
-        self.assertIsNone(met_again_words(self.snapshot, self.of(0, 0)))
-        self.assertIsNone(met_again_words(self.snapshot, self.of(1, 1)))
+        self.assertFalse(met_again_words(self.snapshot, self.of(0, 0)))
+        self.assertFalse(met_again_words(self.snapshot, self.of(1, 1)))
         rack, earlier = met_before(self.snapshot, self.of(2, 0))
         self.assertEqual((rack.record.number, earlier.record.number), (1, 2))
 
@@ -68,9 +68,9 @@ class SameLayouts(unittest.TestCase):
         for path in (("decision", "weighed", "reached"), ("before",), ("decision", "weighed")):
             with self.subTest(path):
                 self.document.run(set_values(self.snapshot, "shot", first, {path: REMOVE}, ""))
-                self.assertIsNone(met_again_words(self.snapshot, self.of(1, 0)))
+                self.assertFalse(met_again_words(self.snapshot, self.of(1, 0)))
                 self.document.undo()
-        self.assertIsNotNone(met_again_words(self.snapshot, self.of(1, 0)))
+        self.assertTrue(met_again_words(self.snapshot, self.of(1, 0)))
 
     def test_a_rack_set_up_again(self):
         first, second, third = self.snapshot.racks
@@ -82,7 +82,7 @@ class SameLayouts(unittest.TestCase):
         self.assertAlmostEqual(strokes, 0.2 + 0.7)
         self.assertEqual(
             set_up_again_words(self.snapshot, second),
-            "Same layout as rack 1: 0.00 lost by choices after 0.10, -0.11 by strokes after 0.90.",
+            "Lost 0.00 by choices, -0.11 by strokes; rack 1, from the same layout, 0.10 and 0.90.",
         )
         self.assertIsNone(set_up_again_words(self.snapshot, third))
 
@@ -90,7 +90,8 @@ class SameLayouts(unittest.TestCase):
         made = shot(LAY, option(0.7, 0.66, 0.74), 0.7)
         again = document_with(session(kind="practice", racks=[rack_of(made, made)]))
         words = met_again_words(again.session("test"), again.session("test").racks[0].shots[1])
-        self.assertEqual(words, "same layout as shot 1: the choice as good, the stroke as good")
+        self.assertEqual(words[0], "same layout as shot 1")
+        self.assertEqual(words[1], "beside it the choice was as good, the stroke was as good")
 
 
 if __name__ == "__main__":

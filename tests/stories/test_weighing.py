@@ -2,6 +2,7 @@
 
 from ripasso.review.document.edits import add_session
 from ripasso.review.present.describing import chips
+from tests.review.test_same_layouts import document
 from tests.sessions import played, rack_of, session
 from tests.windows import WindowCase, press, wait_until
 
@@ -58,3 +59,14 @@ class Weighing(WindowCase):
         stop = self.review.weighing._stop
         self.close_window()
         self.assertTrue(stop.is_set())
+
+
+class SetUpAgain(WindowCase):
+    def test_the_slip_and_the_rack_s_line_stand_beside_the_first_time(self):
+        self.workspace.document.run(add_session(document().session("test").session))
+        self.window.open_session("test")
+        self.assertIn("2 shots weighed: lost 0.10 by choices", self.review.shots._story.text())
+        self.assertNotIn("same layout", self.review.shots.slip.accessibleDescription())
+        press("PgDown")
+        self.assertIn("rack 1, from the same layout, 0.10 and 0.90", self.review.shots._story.text())
+        self.assertIn("beside it the choice gained 0.10", self.review.shots.slip.accessibleDescription())

@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import json
 from collections.abc import Mapping
+from concurrent.futures import ProcessPoolExecutor
 from dataclasses import replace
 from pathlib import Path
 
@@ -31,9 +32,10 @@ KEPT = Path(__file__).with_name("slow_maps.json")
 SEED, LAYOUTS, THREE_FROM = 7, 10, 6
 ERRORS, STEP_M, ASKED = 64, 0.21, 12
 LEVEL = "club"
-#: The best strokes that are turned a little, by how much (degrees), and with how many errors they are chosen
-#: and stated.
-KEPT_STROKES, OFFS_DEG, CHOSEN, STATED = 4, (-0.5, -0.25, 0.0, 0.25, 0.5), 128, 1024
+#: The best strokes that are turned a little, by how much (degrees), with how many errors they are looked at.
+KEPT_STROKES, OFFS_DEG, CHOSEN = 10, (-0.75, -0.5, -0.25, 0.0, 0.25, 0.5, 0.75), 128
+#: The best of those that are turned less, by how much, with how many errors they are chosen and stated.
+FINE_STROKES, FINE_DEG, FINELY, STATED = 4, (-0.125, 0.0, 0.125), 512, 4096
 
 
 def errors(count: int = ERRORS, seed: int = SEED) -> np.ndarray:
@@ -91,13 +93,21 @@ def value_from(
     found.sort(key=lambda one: -one[0])
     # Aimed at the middle of the window they were chosen; a little to its sides may be better. What is chosen
     # with some errors is stated with others: the best of many would be stated too well by its own.
-    best = (-1.0, found[0][1], found[0][2])
-    for _, stroke, pocket in found[:KEPT_STROKES]:
-        for off in OFFS_DEG:
-            turned = replace(stroke, phi=stroke.phi + float(np.radians(off)))
-            worth = _worth(problem, turned, ball, pocket, after, errors(CHOSEN, SEED + 1), spreads, 0.0)
-            best = max(best, (worth, turned, pocket), key=lambda one: one[0])
-    return _worth(problem, best[1], ball, best[2], after, errors(STATED, SEED + 2), spreads, 0.0)
+    best = [(stroke, pocket) for _, stroke, pocket in found[:KEPT_STROKES]]
+    for kept, offs, count, seed in (
+        (FINE_STROKES, OFFS_DEG, CHOSEN, SEED + 1),
+        (1, FINE_DEG, FINELY, SEED + 3),
+    ):
+        own = errors(count, seed)
+        turned = [(_turned(stroke, off), pocket) for stroke, pocket in best for off in offs]
+        worths = [_worth(problem, one, ball, pocket, after, own, spreads, 0.0) for one, pocket in turned]
+        best = [turned[number] for number in np.argsort(worths)[::-1][:kept]]
+    stroke, pocket = best[0]
+    return _worth(problem, stroke, ball, pocket, after, errors(STATED, SEED + 2), spreads, 0.0)
+
+
+def _turned(stroke: Stroke, off_deg: float) -> Stroke:
+    return replace(stroke, phi=stroke.phi + float(np.radians(off_deg)))
 
 
 def _near(problem: Problem, ball: str) -> list[str]:
@@ -179,13 +189,11 @@ def solved(layout: Mapping[str, Place], rng: np.random.Generator) -> dict[str, o
 
 
 def main() -> None:
-    """Solve every layout and keep the answers."""
-    rng = np.random.default_rng(SEED)
-    found = []
-    for number, layout in enumerate(layouts()):
-        found.append(solved(layout, rng))
-        KEPT.write_text(json.dumps(found) + "\n")
-        print(number + 1, "of", LAYOUTS, flush=True)
+    """Solve every layout, two at a time, and keep the answers."""
+    randoms = [np.random.default_rng((SEED, number)) for number in range(LAYOUTS)]
+    with ProcessPoolExecutor() as pool:
+        found = list(pool.map(solved, layouts(), randoms))
+    KEPT.write_text(json.dumps(found) + "\n")
 
 
 if __name__ == "__main__":

@@ -53,24 +53,27 @@ def _clear_words(shot: Shot) -> list[str]:
     return [f"to clear {100 * clear.before:.0f} % before it{after}"]
 
 
-def met_again_words(snapshot: Snapshot, row: ShotRow) -> str | None:
+def met_again_words(snapshot: Snapshot, row: ShotRow) -> list[str]:
     """What tells a shot apart from the one before it from the same layout, such as "same layout as shot 3 of
-    rack 1: the choice gained 0.06, the stroke 0.31"; None where there is none, or not both are known."""
+    rack 1" and "beside it the choice gained 0.06, the stroke gained 0.31".
+
+    Nothing where there is none, or where not both are known.
+    """
     met = met_before(snapshot, row)
     apart = told_apart(row.record, met[1].record) if met is not None else None
     if met is None or apart is None:
-        return None
+        return []
     rack, shot = met
     where = f"shot {shot.record.number}"
     if rack.key != row.rack:
         where += f" of {rack_word(snapshot.head.game)} {rack.record.number}"
     choice, stroke = map(_gained, apart)
-    return f"same layout as {where}: the choice {choice}, the stroke {stroke}"
+    return [f"same layout as {where}", f"beside it the choice {choice}, the stroke {stroke}"]
 
 
 def _gained(value: float) -> str:
     if abs(value) < LITTLE:
-        return "as good"
+        return "was as good"
     return f"gained {value:.2f}" if value > 0 else f"lost {-value:.2f}"
 
 
@@ -84,9 +87,10 @@ def set_up_again_words(snapshot: Snapshot, rack: RackRow) -> str | None:
     then = gone_of_rack([row.record for row in earlier.shots]) if earlier is not None else None
     if earlier is None or now is None or then is None:
         return None
+    where = f"{rack_word(snapshot.head.game)} {earlier.record.number}"
     return (
-        f"Same layout as {rack_word(snapshot.head.game)} {earlier.record.number}: {now[0]:.2f} lost by "
-        f"choices after {then[0]:.2f}, {now[1]:.2f} by strokes after {then[1]:.2f}."
+        f"Lost {now[0]:.2f} by choices, {now[1]:.2f} by strokes; {where}, from the same layout, "
+        f"{then[0]:.2f} and {then[1]:.2f}."
     )
 
 
@@ -98,7 +102,7 @@ def option_words(option: WeighedOption, game: str | None) -> str:
     return f"a {word('kick' if option.kind == 'kick' else 'safety')}"
 
 
-def rack_given_away(shots: Sequence[Shot]) -> str | None:
+def rack_sums(shots: Sequence[Shot]) -> str | None:
     """A rack's sums in one line, such as "lost 0.31 by choices, 0.52 by strokes, most at shot 5".
 
     None where nothing was weighed. A stroke that gained counts against those that gave away.
@@ -112,8 +116,13 @@ def rack_given_away(shots: Sequence[Shot]) -> str | None:
     told = f"{count(len(choices), 'shot')} weighed: lost {sum(choices.values()):.2f} by choices"
     if strokes:
         told += f", {sum(strokes.values()):.2f} by strokes"
-    told += f", most at shot {most}" if both[most] > LITTLE else ""
-    return told + clearing_story(shots)
+    return told + (f", most at shot {most}" if both[most] > LITTLE else "")
+
+
+def rack_given_away(shots: Sequence[Shot]) -> str | None:
+    """A rack's sums, and what became of the chance to clear; None where nothing was weighed."""
+    told = rack_sums(shots)
+    return told + clearing_story(shots) if told is not None else None
 
 
 def clearing_story(shots: Sequence[Shot]) -> str:

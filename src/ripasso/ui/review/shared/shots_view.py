@@ -12,7 +12,7 @@ from ripasso.core.measures.errors import FoundError
 from ripasso.core.table import table_spec
 from ripasso.drawing.seats import UPRIGHT, ViewingSide
 from ripasso.review.document.snapshot import Snapshot
-from ripasso.review.language.vocabulary import rack_word
+from ripasso.review.language.vocabulary import rack_word, sentence
 from ripasso.review.measuring.cache import MeasureCache
 from ripasso.review.measuring.errors import rack_errors
 from ripasso.review.present.derived import derived_lines
@@ -25,7 +25,7 @@ from ripasso.review.present.measure_words import (
     settled_errors,
 )
 from ripasso.review.present.ribbon import Ribbon, ribbon_of
-from ripasso.review.present.weighed_words import set_up_again_words
+from ripasso.review.present.weighed_words import rack_sums, set_up_again_words
 from ripasso.review.record.model import Recording
 from ripasso.review.recordings.film_parts import stretches
 from ripasso.review.scoring.outcome import shot_outcome
@@ -235,9 +235,10 @@ class ShotsView(QWidget):
         place = snapshot.rack_index(rack.key)
         if place and snapshot.racks[place - 1].record.not_shown:
             story = f"After {rack_word(snapshot.head.game)}s that are not shown; score as stated. {story}"
-        again = set_up_again_words(snapshot, rack)
+        sums = rack_sums([row.record for row in rack.shots])
+        gone = set_up_again_words(snapshot, rack) or (f"{sentence(sums)}." if sums else "")
         lesson = rack.record.lesson
-        told = (story, again or "", f"Lesson: {lesson}" if lesson else "")
+        told = [story, gone, f"Lesson: {lesson}" if lesson else ""]
         self._story.setText(" ".join(part for part in told if part))
 
     def show_picture(self) -> None:

@@ -154,9 +154,10 @@ class Slip(QWidget):
         self._title.setText(shot_title(record, judged, snapshot.head.game))
         self._player.setText(player_name(snapshot.head, record.player))
         spoken = manner(snapshot.head.game)
-        again = met_again_words(snapshot, shot)
-        self._chips.show_chips([*chips(record, spoken), *([Chip(again)] if again is not None else [])])
-        self.setAccessibleDescription(shot_sentence(snapshot.head, record, judged, spoken))
+        again = [Chip(text) for text in met_again_words(snapshot, shot)]
+        self._chips.show_chips([*chips(record, spoken), *again])
+        heard = [shot_sentence(snapshot.head, record, judged, spoken), *(f"{chip.text}." for chip in again)]
+        self.setAccessibleDescription(" ".join(heard))
         words, warnings = outcome_words(snapshot.head, judged)
         told = record.facts is not None or not warnings
         self._outcome.setText(words if told else "")
