@@ -2,14 +2,15 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
 from ripasso.core.table import TableSpec
 from ripasso.core.table.places import Place
-from ripasso.film.reading.motion.meetings import set_right
+from ripasso.film.reading.motion.meetings import CLEARLY, MET_M, SHORTLY_S, set_right
 from ripasso.film.reading.motion.pockets import IN_POCKET_M, pocket_near
 from ripasso.film.reading.motion.tracks import UNLIKE, Colour, Point, Track, unlike
 
@@ -21,6 +22,8 @@ JOINS_M = 0.08
 GAP_M, COLOUR_M = 0.25, 0.003
 #: A piece at least so long that begins where a ball left its place is that ball's, metres.
 LEFT_M = 0.1
+#: Balls that lay this near may be taken for one another as they meet.
+BESIDE_M = 0.12
 #: Where more balls moved than this a pack was opened: nobody sees which of them left where.
 FEW = 4
 #: How much earlier than the end of the last piece the next may begin, seconds.
@@ -45,7 +48,8 @@ def ways(movers: Sequence[Mover], tracks: Sequence[Track], spec: TableSpec | Non
     With the table the way of a ball that is gone ends in the first pocket it reaches.
     """
     followed = set_right(tracks, {mover.key: (mover.place, mover.colour) for mover in movers})
-    pieces = sorted((t for t in followed if len(t.points) >= 2), key=lambda t: t.first.time_s)
+    long_enough = [piece for piece in followed if len(piece.points) >= 2]
+    pieces = sorted(told_apart(long_enough, movers), key=lambda t: t.first.time_s)
     at: dict[int, tuple[Place, float]] = {m.key: (m.place, m.same_s) for m in movers}
     taken: dict[int, list[Track]] = {m.key: [] for m in movers}
     gone, fallen = {mover.key for mover in movers if mover.end is None}, set[int]()
@@ -70,6 +74,43 @@ def ways(movers: Sequence[Mover], tracks: Sequence[Track], spec: TableSpec | Non
     return {key: _joined(own) for key, own in taken.items() if own}
 
 
+def told_apart(pieces: Sequence[Track], movers: Sequence[Mover]) -> list[Track]:
+    """The pieces, with another origin where two balls that lay close by met before any picture tells them
+    apart.
+
+    A piece that was followed from one's place may be the other one's, where another piece that begins just
+    then is rather the way of the first.
+    """
+    lay = {mover.key: mover for mover in movers}
+    return [
+        replace(piece, origin=_whose(piece, lay[piece.origin], movers, pieces))
+        if piece.origin in lay
+        else piece
+        for piece in pieces
+    ]
+
+
+def _whose(piece: Track, own: Mover, movers: Sequence[Mover], pieces: Sequence[Track]) -> int:
+    """The ball whose way begins with a piece at the place of one: its own, or one that lay beside it."""
+    others = [t for t in pieces if t is not piece and t.origin is None and _begin_together(piece, t)]
+    for ball in movers:
+        if ball is own or math.dist(ball.place, own.place) >= BESIDE_M:
+            continue
+        if any(_unlike(piece, ball, t, own) + CLEARLY < _unlike(piece, own, t, ball) for t in others):
+            return ball.key
+    return own.key
+
+
+def _begin_together(one: Track, other: Track) -> bool:
+    away = math.dist(one.first.place, other.first.place)
+    return away < MET_M and abs(one.first.time_s - other.first.time_s) < SHORTLY_S
+
+
+def _unlike(piece: Track, ball: Mover, other: Track, other_ball: Mover) -> float:
+    """How unlike two pieces are to the balls whose ways they are said to be."""
+    return unlike(piece.first_colour, ball.colour) + unlike(other.first_colour, other_ball.colour)
+
+
 def _left(piece: Track, colours: Mapping[int, Colour]) -> bool:
     """Whether a piece is that of the ball that lay where it begins: another may go on from there."""
     if piece.origin is None or piece.origin not in colours:
@@ -87,7 +128,8 @@ def _cost(piece: Track, mover: Mover, place: Place, since_s: float, has_begun: b
     off = float(np.hypot(piece.first.place[0] - place[0], piece.first.place[1] - place[1]))
     # A ball that lay in sight is seen to leave: its way begins where it lay.
     free = has_begun or mover.was_hidden
-    if off > JOINS_M + (FASTEST * max(0.0, gap) if free else 0.6):
+    joins_m = BESIDE_M if left_here else JOINS_M
+    if off > joins_m + (FASTEST * max(0.0, gap) if free else 0.6):
         return float("inf")
     cost = off + GAP_M * max(0.0, gap) + COLOUR_M * off_colour
     if left_here and off_colour < UNLIKE:
