@@ -28,8 +28,10 @@ from ripasso.ui.widgets.basics import label
 NOBODY = "nobody"
 #: Before a game, and before a year or a month, where a session's key would stand.
 GAME, DATE = "game:", "date:"
-#: So many letters of the chosen sessions are in sight, and of each in the list.
-SESSION_LETTERS, LONGEST_TITLE = 12, 44
+#: So many letters of what is chosen are in sight: the longest title does not push the search out of it.
+SHORT = (("pages", 9), ("first", 8), ("second", 8), ("sessions", 9))
+#: So many letters of each are in sight in an open list.
+LONGEST_TITLE = 44
 #: Pages of one player.
 ALONE = (OVERVIEW, ATTEMPTS, PRACTICE, CROSSED)
 
@@ -72,12 +74,8 @@ class Chooser(QFrame):
         self.line.setPlaceholderText("only shots like this: cut:30-60 pace:long -tag:final")
         self.line.setToolTip(f"Fields: {', '.join(FIELDS)}")
         self.line.returnPressed.connect(self.changed)
-        # The longest session title does not push the search out of sight: its list is as wide as it needs.
-        self.sessions.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
-        self.sessions.setMinimumContentsLength(SESSION_LETTERS)
-        popup = self.sessions.view()
-        if popup is not None:
-            popup.setMinimumWidth(popup.fontMetrics().averageCharWidth() * LONGEST_TITLE)
+        for box, letters in SHORT:
+            _shorten(getattr(self, box), letters)
         self.about = label("", "caption")
         self._compose()
         self._fit()
@@ -193,6 +191,15 @@ def _spans(lines: Sequence[SessionLine]) -> list[tuple[str, str]]:
     spans = [*sorted(years, reverse=True), *sorted(months, reverse=True)]
     told = [(span, sum(date.startswith(span) for date in dates)) for span in spans]
     return [(f"{DATE}{span}", f"{span}: {count(of, 'session')}") for span, of in told if of < len(lines)]
+
+
+def _shorten(box: QComboBox, letters: int) -> None:
+    """A box shows so many letters, its open list more."""
+    box.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+    box.setMinimumContentsLength(letters)
+    popup = box.view()
+    if popup is not None:
+        popup.setMinimumWidth(popup.fontMetrics().averageCharWidth() * LONGEST_TITLE)
 
 
 def _fill(box: QComboBox, items: list[tuple[str, str]]) -> None:
