@@ -144,7 +144,7 @@ class Clearings(unittest.TestCase):
         self.assertIsNone(losing_shot([kept]))
         self.assertEqual(clearing_story([kept]), "")
         self.assertEqual(losing_shot([kept, lost])[0], 4)
-        self.assertIn("0.90 of it at shot 4", clearing_story([kept, lost]))
+        self.assertIn("most at shot 4: 0.90", clearing_story([kept, lost]))
         self.assertIn("to clear 50 % before it", weighed_words(safe, "nine_ball"))
         self.assertIn("to clear 90 % before it, 0 % after it", weighed_words(lost, "nine_ball"))
 

@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from ripasso.core.rules import Outcome, RackScore, ShotScore
+from ripasso.review.document.snapshot import RackRow, Snapshot
 from ripasso.review.entry.break_sheet import sheet_for, value_of
 from ripasso.review.entry.tagging import is_set
 from ripasso.review.entry.word_values import items_of
@@ -37,7 +38,7 @@ from ripasso.review.language.vocabulary import (
     word,
     words,
 )
-from ripasso.review.present.weighed_words import weighed_words
+from ripasso.review.present.weighed_words import rack_sums, set_up_again_words, weighed_words
 from ripasso.review.record.model import Facts, Rack, Session, Shot
 from ripasso.review.record.proposals import without_proposals
 from ripasso.review.scoring.meant import POT_INTENTS, meant_ball
@@ -306,6 +307,20 @@ def on_words(balls: tuple[str, ...]) -> str:
     if len(balls) > 7:
         return f"{balls[0]} to {balls[-1]}"
     return ", ".join(ball_word(ball) for ball in balls)
+
+
+def rack_line(snapshot: Snapshot, rack: RackRow) -> str:
+    """All that stands beside a rack's shots: how it went, what choices and strokes gave away, its lesson."""
+    story = rack_story(snapshot.head, rack.complete, snapshot.rack_score(rack.key))
+    place = snapshot.rack_index(rack.key)
+    if place and snapshot.racks[place - 1].record.not_shown:
+        story = f"After {rack_word(snapshot.head.game)}s that are not shown; score as stated. {story}"
+    sums = rack_sums([row.record for row in rack.shots])
+    gone = set_up_again_words(snapshot, rack) or (f"{sentence(sums)}." if sums else "")
+    lesson = f"Lesson: {rack.record.lesson}" if rack.record.lesson else ""
+    if (gone or lesson) and not story.endswith("."):
+        story += "."
+    return " ".join(part for part in (story, gone, lesson) if part)
 
 
 def rack_story(session: Session, rack: Rack, score: RackScore | None) -> str:

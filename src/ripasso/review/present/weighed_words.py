@@ -135,5 +135,5 @@ def clearing_story(shots: Sequence[Shot]) -> str:
     number, most = worst
     return (
         f"; of the chance to clear {choices:.2f} went by choices, {strokes:.2f} by strokes, "
-        f"{most:.2f} of it at shot {number}"
+        f"most at shot {number}: {most:.2f}"
     )

@@ -74,8 +74,8 @@ class Chooser(QFrame):
         self.line.setPlaceholderText("only shots like this: cut:30-60 pace:long -tag:final")
         self.line.setToolTip(f"Fields: {', '.join(FIELDS)}")
         self.line.returnPressed.connect(self.changed)
-        for box, letters in SHORT:
-            _shorten(getattr(self, box), letters)
+        for name, letters in SHORT:
+            _shorten(getattr(self, name), letters)
         self.about = label("", "caption")
         self._compose()
         self._fit()

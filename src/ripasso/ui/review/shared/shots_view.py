@@ -12,11 +12,10 @@ from ripasso.core.measures.errors import FoundError
 from ripasso.core.table import table_spec
 from ripasso.drawing.seats import UPRIGHT, ViewingSide
 from ripasso.review.document.snapshot import Snapshot
-from ripasso.review.language.vocabulary import rack_word, sentence
 from ripasso.review.measuring.cache import MeasureCache
 from ripasso.review.measuring.errors import rack_errors
 from ripasso.review.present.derived import derived_lines
-from ripasso.review.present.describing import rack_story
+from ripasso.review.present.describing import rack_line
 from ripasso.review.present.measure_words import (
     Units,
     error_lines,
@@ -25,7 +24,6 @@ from ripasso.review.present.measure_words import (
     settled_errors,
 )
 from ripasso.review.present.ribbon import Ribbon, ribbon_of
-from ripasso.review.present.weighed_words import rack_sums, set_up_again_words
 from ripasso.review.record.model import Recording
 from ripasso.review.recordings.film_parts import stretches
 from ripasso.review.scoring.outcome import shot_outcome
@@ -231,15 +229,7 @@ class ShotsView(QWidget):
         roles = {p: self._theme.player_role(i) for i, p in enumerate(players)}
         shot = self._controller.shot
         self.ribbon.show_ribbon(ribbon_of(snapshot, rack), shot.key if shot else None, roles)
-        story = rack_story(snapshot.head, rack.complete, self._controller.rack_score)
-        place = snapshot.rack_index(rack.key)
-        if place and snapshot.racks[place - 1].record.not_shown:
-            story = f"After {rack_word(snapshot.head.game)}s that are not shown; score as stated. {story}"
-        sums = rack_sums([row.record for row in rack.shots])
-        gone = set_up_again_words(snapshot, rack) or (f"{sentence(sums)}." if sums else "")
-        lesson = rack.record.lesson
-        told = [story, gone, f"Lesson: {lesson}" if lesson else ""]
-        self._story.setText(" ".join(part for part in told if part))
+        self._story.setText(rack_line(snapshot, rack))
 
     def show_picture(self) -> None:
         """The diagram of the shot in hand, with what is being done to it."""
