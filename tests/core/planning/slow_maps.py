@@ -111,14 +111,14 @@ def _turned(stroke: Stroke, off_deg: float) -> Stroke:
 
 
 def _near(problem: Problem, ball: str) -> list[str]:
-    """The pockets into which the ball is cut by less than 80 degrees."""
+    """The pockets into which the ball is cut by less than 87 degrees."""
     cue, at = np.array(problem.layout["cue"]), np.array(problem.layout[ball])
     found = []
     for pocket in POCKETS:
         way = np.array(pocket_mouth_middle(problem.spec, pocket)) - at
         come = at - cue
         cosine = float(way @ come / (np.hypot(*way) * np.hypot(*come)))
-        if cosine > np.cos(np.radians(80)):
+        if cosine > np.cos(np.radians(87)):
             found.append(pocket)
     return found
 
@@ -139,6 +139,7 @@ def _worth(
         starts = played(stroke, spreads, own[part], problem.physics)
         outcomes = repeat(problem.layout, starts, problem.bed, problem.physics, threads=1)
         made = (outcomes.potted(ball) == POCKETS.index(pocket)) & (outcomes.potted("cue") == ON_TABLE)
+        made &= outcomes.first == outcomes.balls.index(ball)
         rests = outcomes.rest[:, outcomes.balls.index("cue")]
         worths = np.ones(len(made)) if after is None else read(after, rests)
         total += float((made * worths).sum())

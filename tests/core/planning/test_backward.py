@@ -154,6 +154,19 @@ class Parts(unittest.TestCase):
         self.assertIsNone(window_of(self.setting, (0.5, 1.2413), POCKETS.index("side_left")))
 
 
+    def test_along_a_rail_a_ball_falls_that_meets_it_far_before_the_pocket(self):
+        """A ball 7 cm from the long rail, 1.5 m from its pocket."""
+        place, pocket = (1.566, 1.197), "head_left"
+        window = window_of(self.setting, place, POCKETS.index(pocket))
+        low, high = window.edges[np.searchsorted(SPEEDS, 1.1), 0]
+        for angle in (-0.09, -0.07, -0.03, 0.0, 0.04, 0.08):
+            alone = simulate(
+                {"cue": place}, Stroke(window.base + angle, 1.1, 0, 0), self.bed, self.setting.physics
+            )
+            with self.subTest(angle):
+                self.assertEqual(alone.pockets.get("cue") == pocket, low < angle < high)
+
+
 class Orders(unittest.TestCase):
     def test_fixed_and_free_orders(self):
         chain = order_of(problem({"cue": (1, 1), "3": (1, 0.5), "9": (2, 0.5), "7": (0.5, 0.5)}), [])

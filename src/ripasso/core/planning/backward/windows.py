@@ -23,6 +23,8 @@ DIRECTIONS = 91
 RANGES = 4
 #: Directions are tried so far beyond what the noses leave open, as a share of it.
 BEYOND = 4.5
+#: So many times as far where a range goes on to the end of that.
+WIDER = (1, 2, 4)
 
 
 @dataclass(frozen=True)
@@ -54,12 +56,17 @@ def window_of(setting: Setting, ball: Place, pocket: int) -> Window | None:
     if half <= 0 or span <= 0:
         return None
     base = float(right + 0.5 * span)
-    reach = (1 + BEYOND) * half + 0.01
-    angles = np.linspace(-reach, reach, DIRECTIONS)
     edges = np.zeros((len(SPEEDS), RANGES, 2))
     bed = setting.bed
     table = (setting.constants, arrays(bed), bed.contact_m, pocket)
-    windows(place, base, angles, SPEEDS, *table, edges)
+    for times in WIDER:
+        reach = times * ((1 + BEYOND) * half + 0.01)
+        angles = np.linspace(-reach, reach, 1 + times * (DIRECTIONS - 1))
+        edges[:] = 0.0
+        windows(place, base, angles, SPEEDS, *table, edges)
+        # Along a rail a ball still falls that meets the rail far before the pocket.
+        if float(np.abs(edges).max()) < reach - (angles[1] - angles[0]):
+            break
     fell = edges[:, 0, 1] > edges[:, 0, 0]
     if not fell.any():
         return None
