@@ -153,7 +153,6 @@ class Parts(unittest.TestCase):
         # Along its own rail no ball goes into a side pocket.
         self.assertIsNone(window_of(self.setting, (0.5, 1.2413), POCKETS.index("side_left")))
 
-
     def test_along_a_rail_a_ball_falls_that_meets_it_far_before_the_pocket(self):
         """A ball 7 cm from the long rail, 1.5 m from its pocket."""
         place, pocket = (1.566, 1.197), "head_left"
@@ -224,13 +223,12 @@ class Against(unittest.TestCase):
             state = rack.order.backwards()[0]
             own = interpolated(rack.maps[state].value, rack.net.xs, rack.net.ys, grid)
             slow = np.ravel(kept[number]["last"])
-            # The slow method aims at the middle of the clean window alone: it finds no more than is there.
-            self.assertGreater(np.mean(own - slow), -0.02)
-            self.assertLess(np.mean(own - slow), 0.1)
+            # The slow method has places twice as far apart: single ones differ, not the mean.
+            self.assertLess(abs(np.mean(own - slow)), 0.02)
             whole = np.array(kept[number]["whole"])
             mine = [decisions(rack, rack.order.start, (x, y)) for x, y, _ in whole]
             stated = np.array([one[0].value if one else 0.0 for one in mine])
-            self.assertGreater(np.mean(stated - whole[:, 2]), -0.02)
+            self.assertLess(abs(np.mean(stated - whole[:, 2])), 0.03)
             read = np.array([rack.value_at(rack.order.start, (x, y)) for x, y, _ in whole])
             off += list(read - stated)
         # The map against the simulator at places between its own.
