@@ -47,7 +47,7 @@ class _Bare:
         self._scale(next(self._frames))
 
     def _scale(self, frame: av.VideoFrame) -> None:
-        frame.pixels("bgra", self._size)
+        frame.reformat(*self._size, format="bgra").to_ndarray()
 
     def close(self) -> None:
         self._container.close()
