@@ -20,7 +20,7 @@ from ripasso.film.reading.explaining import Found, crept_on
 from ripasso.film.reading.identity.matching import matched
 from ripasso.film.reading.motion.shots import Left, strike_of
 from ripasso.film.reading.motion.tracks import Track
-from ripasso.film.reading.motion.trajectories import Mover, told_apart, ways
+from ripasso.film.reading.motion.trajectories import Mover, ways, with_origins
 from tests.film.test_meetings import GREEN, WHITE, run
 from tests.film.test_view import camera
 
@@ -121,11 +121,11 @@ class WhichBall(unittest.TestCase):
         light = Track(run(31.23, 60, (2.117, 1.117), (-0.029, 0.0005), (131.0, 254.0, 248.0)), pale, None)
         found = ways(movers, [dark, light])
         self.assertEqual((found[5].last.place, found[8].last.place), (dark.last.place, light.last.place))
-        self.assertEqual([one.origin for one in told_apart([dark], movers)], [8])
+        self.assertEqual([one.origin for one in with_origins([dark], movers)], [8])
         # A stripe that turns its white to the camera is no white: the two as they were followed fit as well.
         stripe = [movers[0], Mover(5, (66.0, 255.0, 255.0), movers[1].place, 31.13, None, True)]
         turned = Track(run(31.13, 40, (2.172, 1.004), (-0.02, -0.02), (112.0, 262.0, 248.0)), pale, 5)
-        self.assertEqual([one.origin for one in told_apart([turned, light], stripe)], [5, None])
+        self.assertEqual([one.origin for one in with_origins([turned, light], stripe)], [5, None])
 
 
 class WhenStruck(unittest.TestCase):

@@ -4,7 +4,7 @@ import unittest
 
 from ripasso.review.document.edits import REMOVE, set_values
 from ripasso.review.present.weighed_words import met_again_words, set_up_again_words
-from ripasso.review.scoring.weighed import gone_of_rack, told_apart
+from ripasso.review.scoring.weighed import gained_on, gone_of_rack
 from ripasso.review.table.same_layouts import is_same, met_before, set_up_before
 from tests.review.test_weighed import option, weighed
 from tests.sessions import document_with, played, rack_of, session
@@ -55,7 +55,7 @@ class SameLayouts(unittest.TestCase):
             ["same layout as shot 1 of rack 1", "beside it the choice gained 0.10, the stroke gained 0.31"],
         )
         # What the second one gained in all is what lies between what the two came to.
-        gained = told_apart(self.of(1, 0).record, self.of(0, 0).record)
+        gained = gained_on(self.of(1, 0).record, self.of(0, 0).record)
         self.assertAlmostEqual(sum(gained), 0.81 - 0.4)
         # Of the first of two nothing is said, nor of one that nobody weighed.
         self.assertFalse(met_again_words(self.snapshot, self.of(0, 0)))

@@ -11,11 +11,11 @@ from ripasso.review.record.model import Shot, WeighedOption
 from ripasso.review.scoring.weighed import (
     chose_as_good,
     cleared_away,
+    gained_on,
     gone_by_choice,
     gone_by_stroke,
     gone_of_rack,
     losing_shot,
-    told_apart,
     weighing_of,
 )
 from ripasso.review.table.same_layouts import met_before, set_up_before
@@ -60,7 +60,7 @@ def met_again_words(snapshot: Snapshot, row: ShotRow) -> list[str]:
     Nothing where there is none, or where not both are known.
     """
     met = met_before(snapshot, row)
-    apart = told_apart(row.record, met[1].record) if met is not None else None
+    apart = gained_on(row.record, met[1].record) if met is not None else None
     if met is None or apart is None:
         return []
     rack, shot = met

@@ -68,7 +68,7 @@ def gone_of_rack(shots: Sequence[Shot]) -> tuple[float, float] | None:
     return (sum(choices), sum(strokes)) if choices else None
 
 
-def told_apart(shot: Shot, other: Shot) -> tuple[float, float] | None:
+def gained_on(shot: Shot, other: Shot) -> tuple[float, float] | None:
     """What a shot gained on another from the same layout: by its choice, and by its stroke.
 
     Both choices are valued as they were weighed, with or without a difference that can be told. None where

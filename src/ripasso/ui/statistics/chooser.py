@@ -28,9 +28,7 @@ from ripasso.ui.widgets.basics import label
 NOBODY = "nobody"
 #: Before a game, and before a year or a month, where a session's key would stand.
 GAME, DATE = "game:", "date:"
-#: So many letters of what is chosen are in sight: the longest title does not push the search out of it.
-SHORT = (("pages", 9), ("first", 8), ("second", 8), ("sessions", 9))
-#: So many letters of each are in sight in an open list.
+#: So many letters of each choice are in sight in an open list.
 LONGEST_TITLE = 44
 #: Pages of one player.
 ALONE = (OVERVIEW, ATTEMPTS, PRACTICE, CROSSED)
@@ -74,8 +72,8 @@ class Chooser(QFrame):
         self.line.setPlaceholderText("only shots like this: cut:30-60 pace:long -tag:final")
         self.line.setToolTip(f"Fields: {', '.join(FIELDS)}")
         self.line.returnPressed.connect(self.changed)
-        for name, letters in SHORT:
-            _shorten(getattr(self, name), letters)
+        for short, letters in ((self.pages, 13), (self.first, 7), (self.second, 13), (self.sessions, 8)):
+            _shorten(short, letters)
         self.about = label("", "caption")
         self._compose()
         self._fit()
@@ -194,7 +192,7 @@ def _spans(lines: Sequence[SessionLine]) -> list[tuple[str, str]]:
 
 
 def _shorten(box: QComboBox, letters: int) -> None:
-    """A box shows so many letters, its open list more."""
+    """A box shows so many letters, its open list more: no long title pushes the search out of sight."""
     box.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
     box.setMinimumContentsLength(letters)
     popup = box.view()

@@ -186,7 +186,7 @@ class Scene:
             covered = thing.state is State.COVERED
             assert thing.pixels is not None
             # What is large in the middle of a pack is the pack, stirred.
-            is_stirred = covered and (self._in_pack(thing) or self._is_balls_alone(thing, view))
+            is_stirred = covered and (self._in_pack(thing) or self._is_only_balls(thing, view))
             least = OVER if is_stirred else LARGE
             thing.behind_person = covered and bool((view.people[thing.pixels] >= least).mean() > 0.25)
             thing.was_hidden |= thing.behind_person
@@ -199,7 +199,7 @@ class Scene:
         near = PACK_RADII * self.discs.radius_m
         return len(_within(self.resting(), thing.place, near)) > PACKED
 
-    def _is_balls_alone(self, thing: Thing, view: View) -> bool:
+    def _is_only_balls(self, thing: Thing, view: View) -> bool:
         """Whether what is large here is no more than the balls that lay here and one that met them."""
         assert thing.place is not None
         covered = [other for other in self.resting() if other.state is State.COVERED]

@@ -49,7 +49,7 @@ def ways(movers: Sequence[Mover], tracks: Sequence[Track], spec: TableSpec | Non
     """
     followed = set_right(tracks, {mover.key: (mover.place, mover.colour) for mover in movers})
     long_enough = [piece for piece in followed if len(piece.points) >= 2]
-    pieces = sorted(told_apart(long_enough, movers), key=lambda t: t.first.time_s)
+    pieces = sorted(with_origins(long_enough, movers), key=lambda t: t.first.time_s)
     at: dict[int, tuple[Place, float]] = {m.key: (m.place, m.same_s) for m in movers}
     taken: dict[int, list[Track]] = {m.key: [] for m in movers}
     gone, fallen = {mover.key for mover in movers if mover.end is None}, set[int]()
@@ -74,7 +74,7 @@ def ways(movers: Sequence[Mover], tracks: Sequence[Track], spec: TableSpec | Non
     return {key: _joined(own) for key, own in taken.items() if own}
 
 
-def told_apart(pieces: Sequence[Track], movers: Sequence[Mover]) -> list[Track]:
+def with_origins(pieces: Sequence[Track], movers: Sequence[Mover]) -> list[Track]:
     """The pieces, with another origin where two balls that lay close by met before any picture tells them
     apart.
 
