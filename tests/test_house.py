@@ -34,6 +34,7 @@ ROOMS = {
             "view_in_picture",
             "book",
             "explaining",
+            "stirred",
             "following",
             "hearing",
             "telling",

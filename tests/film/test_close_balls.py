@@ -13,6 +13,7 @@ from ripasso.film.reading.book import Calm, ShotBook
 from ripasso.film.reading.detection.colours import Look
 from ripasso.film.reading.detection.discs import Discs, Seen
 from ripasso.film.reading.detection.ground import Ground, area_of
+from ripasso.film.reading.detection.nearby import pushed
 from ripasso.film.reading.detection.picture import HALF
 from ripasso.film.reading.detection.resting import find_resting
 from ripasso.film.reading.detection.scene import Scene, State, Thing, View
@@ -27,7 +28,7 @@ from tests.film.test_view import camera
 SPEC = table_spec({"preset": "pool_9ft"})
 R = SPEC.ball_radius
 SIZE = (720, 1280)
-CLOTH, BALL = (60, 105, 110), (245, 246, 240)
+CLOTH, BALL, RED = (60, 105, 110), (245, 246, 240), (190, 30, 30)
 
 
 class AtRest(unittest.TestCase):
@@ -41,7 +42,7 @@ class AtRest(unittest.TestCase):
         self.ground = Ground([cloth] * 3, area_of(small, SPEC, cloth.shape[:2]), SPEC)
 
     def picture(self, balls):
-        """A large picture (red, green, blue) with balls of colours at places."""
+        """A large picture (red, green, blue) with discs of colours at places, each before the last."""
         picture = np.full((*SIZE, 3), CLOTH, np.uint8)
         for place, colour in balls.items():
             outline = np.round(outline_of(self.camera, place, R, 90) * 16).astype(np.int32)
@@ -54,9 +55,47 @@ class AtRest(unittest.TestCase):
         light, red, blue = cv2.split(cv2.cvtColor(half, cv2.COLOR_RGB2YCrCb))
         return cv2.merge((light, blue, red))
 
-    def found(self, picture, stirred):
+    def found(self, picture, stirred=(), *, known=(), in_packs=()):
         other = self.ground.other(self.small(picture))
-        return find_resting(picture, other, self.ground, self.discs, SPEC, stirred=stirred)
+        return find_resting(picture, other, self.ground, self.discs, SPEC, known, stirred, in_packs)
+
+    @staticmethod
+    def pack():
+        """Three rows of reds that touch nearly: the apex, then two, then three."""
+        x, y, apart = 1.2, 0.6, 2.02 * R
+        return [
+            (x + row * 0.87 * apart, y + (i - row / 2) * apart) for row in range(3) for i in range(row + 1)
+        ]
+
+    def test_a_ball_pushed_a_little_within_its_pack_is_found(self):
+        """Little of it is left beside the others: it is looked for where it lay, and nowhere else."""
+        places = self.pack()
+        was, rest = places[4], [*places[:4], places[5]]
+        now = (was[0] + 0.6 * R, was[1])
+        picture = self.picture(dict.fromkeys([*rest, now], RED))
+        self.assertEqual(self.found(picture, known=rest), [])
+        (found,) = self.found(picture, known=rest, in_packs=[was])
+        self.assertLess(math.dist(found.place, now), 0.012)
+        self.assertEqual(self.found(self.picture(dict.fromkeys(rest, RED)), known=rest, in_packs=[was]), [])
+
+    def test_a_ball_pushed_by_less_than_is_seen_to_move_lies_where_its_outline_is(self):
+        places = self.pack()
+        was, rest = places[5], places[:5]
+        now = (was[0], was[1] + 0.6 * R)
+        picture = self.picture(dict.fromkeys([*rest, now], RED))
+        found = pushed(picture, self.camera, {7: was}, rest, R)
+        self.assertLess(math.dist(found[7], now), 0.005)
+        close = (now[0], now[1] + 2.0 * R)  # with another ball as near nobody knows whose outline it is
+        self.assertEqual(pushed(picture, self.camera, {7: was}, [*rest, close], R), {})
+
+    def test_a_ball_with_a_deep_shadow_is_not_two(self):
+        place = (1.2, 0.6)
+        shadow = (place[0] + 1.2 * R, place[1])
+        (one,) = self.found(self.picture({shadow: tuple(value // 5 for value in CLOTH), place: RED}))
+        self.assertLess(math.dist(one.place, place), 0.005)
+        beside = (place[0] + 2.02 * R, place[1])
+        two = self.found(self.picture({place: RED, beside: RED}))
+        self.assertEqual(len(two), 2)
 
     def test_another_ball_that_lies_near_is_not_the_one_that_was_stirred(self):
         """Where a ball lay another one lies 1.3 radii off now: it is found where it is, not between."""

@@ -32,6 +32,8 @@ from ripasso.core.table.places import Place
 LAYOUTS = {"nine_ball": 6, "ten_ball": 4, "eight_ball": 4, "straight_pool": 4, "snooker": 2}
 #: The places of a study's balls come from this seed.
 SEED = 19
+#: Orders whose chances differ by less are said to be as good: they are not played.
+STATED = 0.005
 
 
 def scattered(rng: np.random.Generator, names: list[str], length: float, width: float) -> dict[str, Place]:
@@ -110,6 +112,7 @@ def orders(racks: int) -> None:
         own = list(plan.order)
         free = own[:-1] if problem.game == "eight_ball" else own
         last = own[len(free) :]
+        best: float | None = None
         for kind, order in (
             ("proposed", own),
             ("lowest first", sorted(free, key=int) + last),
@@ -118,6 +121,10 @@ def orders(racks: int) -> None:
             one = in_order(rack, order)
             first = decide(one, one.order.start, cue, problem.layout)
             stated = first.value if first is not None else 0.0
+            best = stated if best is None else best
+            if kind != "proposed" and abs(best - stated) < STATED:
+                print(f"{name}, {kind} {' '.join(order)}: stated {stated:.3f}: no difference", flush=True)
+                continue
             cleared = play_out(one, cue, racks=racks, seed=SEED).cleared
             print(
                 f"{name}, {kind} {' '.join(order)}: stated {stated:.3f}, played {cleared.rate:.3f}",

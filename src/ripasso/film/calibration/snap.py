@@ -68,7 +68,10 @@ class Scene:
 
 
 def snap_to_ball(
-    picture: npt.NDArray[np.uint8], camera: Camera, start: tuple[float, float], radius: float
+    picture: npt.NDArray[np.uint8] | npt.NDArray[np.float32],
+    camera: Camera,
+    start: tuple[float, float],
+    radius: float,
 ) -> Snap | None:
     """The ball near `start` (metres) in a picture (height, width, 3); None where there is no such edge."""
     image = np.asarray(picture, dtype=np.float32)

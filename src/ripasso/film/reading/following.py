@@ -16,8 +16,7 @@ from ripasso.film.reading.detection.colours import Look, Palette
 from ripasso.film.reading.detection.discs import Seen
 from ripasso.film.reading.detection.ground import FOLLOWS
 from ripasso.film.reading.detection.picture import WHITE, Bytes
-from ripasso.film.reading.detection.rack import find_rack
-from ripasso.film.reading.detection.resting import find_resting, without_doubles
+from ripasso.film.reading.detection.resting import without_doubles
 from ripasso.film.reading.detection.scene import Scene, State, Thing, View, hidden_by, near_people
 from ripasso.film.reading.explaining import (
     Found,
@@ -30,13 +29,14 @@ from ripasso.film.reading.explaining import (
     taken_away,
 )
 from ripasso.film.reading.identity import names
-from ripasso.film.reading.identity.matching import lefts_of, matched, mover_of, packs_of
+from ripasso.film.reading.identity.matching import lefts_of, matched, mover_of
 from ripasso.film.reading.identity.naming import Naming
-from ripasso.film.reading.identity.out_of_sight import ran_unseen, without_hidden
+from ripasso.film.reading.identity.out_of_sight import without_hidden
 from ripasso.film.reading.motion.shots import Left, ReadShot
 from ripasso.film.reading.motion.tracks import Track, Tracker
 from ripasso.film.reading.motion.trajectories import ways
 from ripasso.film.reading.sight import Sight
+from ripasso.film.reading.stirred import balls_at_rest, pushed_in_packs, staying, stirred
 from ripasso.film.reading.viewpoints import Viewpoint
 
 #: How long nothing moves before a table is calm, and between two close looks at it, seconds.
@@ -53,8 +53,6 @@ RAN_RADII = 4.0
 ROLLS_ON_S = 0.3
 #: What stayed within this of where it was first seen, in ball radii, did not run.
 STIRRED_RADII = 0.4
-#: Balls stand together when their centres are this near, in radii; so many of them are a pack.
-PACK_GAP_RADII, PACK = 2.6, 4
 #: What is slower than this when the film ends has come to rest, m/s.
 SLOW_M_S = 0.05
 #: How near to its time a shot is meant, seconds.
@@ -195,10 +193,13 @@ class Follower:
     def _settle(self, time_s: float, picture: Bytes, view: View, full: Bytes) -> list[ReadShot]:
         """The table is calm: say what became of every ball since it was last."""
         stay = self._staying()
+        if self._begun_s is not None:
+            self._lay_pushed(stay, picture, time_s, full)
         known = [t.place for t in stay if t.place]
         rack = self._set_up if self._first_look else ()
+        moved_places = stirred(self._scene.resting(), stay, self._spec.ball_radius)
         seen = balls_at_rest(
-            full, view, self._viewpoint, self._spec, known, self._stirred(stay), rack, self._first_look
+            full, view, self._viewpoint, self._spec, known, moved_places, rack, self._first_look
         )
         most = room_for(self.things, stay, self._naming.most, self.names())
         found = self._standing(time_s, without_doubles(seen, most, self._spec.ball_radius))
@@ -232,20 +233,15 @@ class Follower:
 
     def _staying(self) -> list[Thing]:
         """What lies as it lay, or is behind somebody and did not run."""
-        here = [t for t in self._scene.resting() if t.state is State.SAME or t.behind_person]
         far = [t for t in self._tracks() if t.span_m > RAN_RADII * self._spec.ball_radius]
-        ran = {t.origin for t in far}
-        if self._begun_s is not None:
-            ran |= ran_unseen(self._scene.resting(), here, far)
-        return [t for t in here if not (t.behind_person and t.key in ran)]
+        return staying(self._scene.resting(), far, was_struck=self._begun_s is not None)
 
-    def _stirred(self, stay: Sequence[Thing]) -> list[Place]:
-        """Where something is covered that is in no pack: a ball may lie close by."""
-        resting = self._scene.resting()
-        packs = [p for p in packs_of(resting, PACK_GAP_RADII * self._spec.ball_radius) if len(p) >= PACK]
-        in_packs = [thing for pack in packs for thing in pack]
-        covered = [t for t in resting if t.state is State.COVERED and t not in stay and t not in in_packs]
-        return [t.place for t in covered if t.place]
+    def _lay_pushed(self, stay: Sequence[Thing], picture: Bytes, time_s: float, full: Bytes) -> None:
+        """What lies beside a ball of its pack that moved may have been pushed, too."""
+        moved_to = pushed_in_packs(self._scene.resting(), stay, full, self._viewpoint)
+        for thing in stay:
+            if thing.key in moved_to:
+                self._lay(thing, picture, time_s, Seen(moved_to[thing.key], thing.clearness), None)
 
     def _standing(self, time_s: float, found: list[Seen]) -> list[Seen]:
         """Those that have been still for a while; the others ask for another look soon."""
@@ -429,21 +425,3 @@ def signature_of(view: View, resting: Sequence[Thing], radius_m: float) -> tuple
         (t.key, t.state.value) for t in resting if t.state is not State.SAME and not t.behind_person
     )
     return blobs, packs, states
-
-
-def balls_at_rest(
-    full: Bytes,
-    view: View,
-    viewpoint: Viewpoint,
-    spec: TableSpec,
-    known: Sequence[Place],
-    near: Sequence[Place],
-    rack: Sequence[Place],
-    is_first: bool,
-) -> list[Seen]:
-    """The balls at rest apart from `known` ones; a rack that is set up is known by its shape."""
-    ground, discs = viewpoint.ground, viewpoint.discs
-    origin = (ground.box[1].start, ground.box[0].start)
-    racked = find_rack(view.other, discs, origin, rack)
-    known = [*known, *(seen.place for seen in racked)]
-    return racked + find_resting(full, view.other, ground, discs, spec, known, near, is_first=is_first)

@@ -16,7 +16,7 @@ FAINT = 0.6
 #: By how much less alike the outline may be without one, and how near (radii) balls move into its place.
 LOSES, NEAR = 0.012, 3.0
 #: In a large pack balls hide one another: what one adds to the outline says nothing.
-FEWEST, MOST = 3, 7
+FEWEST, MOST = 2, 7
 #: How far balls are moved in search of it, in turn, and how close two may come, ball radii.
 STEPS, CLOSEST = (0.4, 0.2, 0.1), 1.8
 ROUNDS = 3
@@ -66,7 +66,7 @@ def _moved(
             for i in near:
                 others = [*now[:i], *now[i + 1 :]]
                 for there in _about(now[i], step * radius_m):
-                    if min(_apart(there, other) for other in others) < CLOSEST * radius_m:
+                    if any(_apart(there, other) < CLOSEST * radius_m for other in others):
                         continue
                     tried = [*now[:i], there, *now[i + 1 :]]
                     value = alike(tried)

@@ -18,12 +18,13 @@ import numpy.typing as npt
 from ripasso.core.table import POCKETS, TableSpec, pocket_centre
 from ripasso.core.table.places import Place
 from ripasso.film.calibration.camera import Camera
-from ripasso.film.calibration.snap import Scene, Snap, cloth_about, look_of, outline_of, snap_to_ball
+from ripasso.film.calibration.snap import Scene, cloth_about, look_of, outline_of, snap_to_ball
 from ripasso.film.calibration.views import scaled
 from ripasso.film.reading.detection.discs import Discs, Seen
 from ripasso.film.reading.detection.gleams import Lamp
 from ripasso.film.reading.detection.ground import Ground
-from ripasso.film.reading.detection.pack import without_superfluous
+from ripasso.film.reading.detection.nearby import settled
+from ripasso.film.reading.detection.pack import FEWEST, without_superfluous
 from ripasso.film.reading.detection.picture import Bytes
 
 #: The area of one ball with its shadow, in discs: from, to. Less is no ball, more is a pack or a person.
@@ -47,12 +48,10 @@ SHAPE_REACH, SHAPE_STEP, SHAPE_LIKE, SHAPE_CLEARNESS = 0.8, 0.2, 0.5, 0.5
 FILLED = 0.7
 #: A clear outline needs less of it: the shaded side of a ball may be of the cloth's colour.
 CLEAR_EDGE, FILLED_CLEARLY = 0.45, 0.35
-#: The weakest look of a ball that was stirred in its place.
-STIRRED_LOOK = 0.15
+#: The weakest look of a ball that was stirred in its place, alone and in a pack.
+STIRRED_LOOK, PACKED_LOOK = 0.15, 0.35
 #: The weakest outline of a ball whose shadow alone is seen to be no cloth.
 OUTLINED = 0.25
-#: A look from where the last one led is repeated at most so often, until it moves less than this (radii).
-SETTLING, SETTLED = 3, 0.1
 #: What the gleam of a lamp counts as a look.
 GLEAM_LOOK = 1.0
 #: A disc is cloth, in a shadow or not, when so much of its core has the cloth's tint (so far off it, of 255)
@@ -77,14 +76,15 @@ def find_resting(
     spec: TableSpec,
     known: Sequence[Place] = (),
     stirred: Sequence[Place] = (),
+    in_packs: Sequence[Place] = (),
     *,
     is_first: bool = False,
 ) -> list[Seen]:
     """The balls of a large picture (RGB); `other` is the mask (of the box) of what is not cloth.
 
     Balls at `known` places are taken as there, and not given again. Those that lay at `stirred` places are
-    looked for close by before anything else. At the first look nobody knows how many balls there are: packs
-    are held against their outline.
+    looked for close by before anything else, those `in_packs` when all others are found. At the first look
+    nobody knows how many balls there are: packs are held against their outline.
     """
     camera = scaled(discs.camera, 1 / discs.share)
     finder = _Finder(picture, other, ground, discs, camera, is_first=is_first)
@@ -97,10 +97,14 @@ def find_resting(
     blobs = sorted(finder.blobs(), key=lambda blob: blob.area)
     taken, kept = list(known), []
     for seen in [*near, *(seen for blob in blobs for seen in finder.balls(blob))]:
-        apart = min((np.hypot(*np.subtract(seen.place, place)) for place in taken), default=1.0)
-        if _on_table(seen.place, spec) and apart > 0.85 * CLOSEST * spec.ball_radius:
+        if _on_table(seen.place, spec) and _is_apart(seen.place, taken, spec.ball_radius):
             kept.append(seen)
             taken.append(seen.place)
+    for place in in_packs:
+        found = finder.in_pack(place, taken)
+        if found is not None and _on_table(found.place, spec):
+            kept.append(found)
+            taken.append(found.place)
     return kept
 
 
@@ -123,6 +127,12 @@ def without_doubles(found: Sequence[Seen], most: int, radius_m: float) -> list[S
             break
         kept.remove(min(touching, key=lambda seen: seen.clearness))
     return kept
+
+
+def _is_apart(place: Place, taken: Sequence[Place], radius_m: float) -> bool:
+    """Whether no ball that is taken already lies where one would lie there."""
+    apart = min((math.dist(place, other) for other in taken), default=1.0)
+    return apart > 0.85 * CLOSEST * radius_m
 
 
 def _on_table(place: Place, spec: TableSpec) -> bool:
@@ -167,28 +177,33 @@ class _Finder:
 
     def near(self, place: Place) -> Seen | None:
         """The ball that was stirred a little from a place, None where none lies so near."""
-        snap = self._settled(place)
-        if snap is None or snap.strength < STIRRED_LOOK or self._is_bare(snap.place, []):
+        seen = self._stirred(place, STIRRED_LOOK)
+        if seen is None:
+            return None
+        inside = self._visible(seen.place)
+        return seen if inside.any() and float((self._covered[inside] == 0).mean()) > ADDS else None
+
+    def in_pack(self, place: Place, taken: Sequence[Place]) -> Seen | None:
+        """The ball of a pack that was stirred a little: others and their shadows may leave little of it."""
+        seen = self._stirred(place, PACKED_LOOK)
+        return seen if seen is not None and _is_apart(seen.place, taken, self._discs.radius_m) else None
+
+    def _stirred(self, place: Place, look: float) -> Seen | None:
+        """The ball that a look from a place leads to, within its radius, where something is no cloth."""
+        snap = settled(self._picture, self._camera, place, self._discs.radius_m)
+        if snap is None or snap.strength < look or self._is_bare(snap.place, []):
             return None
         if math.dist(snap.place, place) > self._discs.radius_m:
             return None
-        disc = np.zeros_like(self._other)
-        self._discs.fill(disc, snap.place, self._origin, value=255)
-        inside = (disc > 0) & ~self._hidden
+        inside = self._visible(snap.place)
         filled = float((self._other[inside] > 0).mean()) if inside.any() else 0.0
-        new = float((self._covered[inside] == 0).mean()) if inside.any() else 0.0
-        return Seen(snap.place, min(1.0, snap.strength)) if filled > FILLED and new > ADDS else None
+        return Seen(snap.place, min(1.0, snap.strength)) if filled > FILLED else None
 
-    def _settled(self, place: Place) -> Snap | None:
-        """The outline that looks lead to: the best one from afar may be the edge of another ball."""
-        snap = snap_to_ball(self._bytes, self._camera, place, self._discs.radius_m)
-        for _ in range(SETTLING):
-            if snap is None:
-                return None
-            before, snap = snap, snap_to_ball(self._bytes, self._camera, snap.place, self._discs.radius_m)
-            if snap is not None and math.dist(snap.place, before.place) < SETTLED * self._discs.radius_m:
-                break
-        return snap
+    def _visible(self, place: Place) -> npt.NDArray[np.bool_]:
+        """A ball's disc, as far as nothing stands before it."""
+        disc = np.zeros_like(self._other)
+        self._discs.fill(disc, place, self._origin, value=255)
+        return np.asarray((disc > 0) & ~self._hidden)
 
     def blobs(self) -> Iterable[_Blob]:
         """What is left, in connected pieces."""
@@ -323,7 +338,9 @@ class _Finder:
             scores[np.hypot(*(places - place).T) < CLOSEST * radius] = -np.inf
         if not self._covers(blob, found):
             return []
-        if not self._is_first:
+        # One ball with its shadow may look like two at any time.
+        may_be_one = len(found) == FEWEST and blob.area <= LONE_BALL
+        if not may_be_one and (len(found) == FEWEST or not self._is_first):
             return found
         return without_superfluous(blob.mask, found, self._discs, self._origin)
 
