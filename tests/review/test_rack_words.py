@@ -7,6 +7,7 @@ from ripasso.core.geometry.zones import Polygon
 from ripasso.core.physics.strokes import Stroke
 from ripasso.core.planning.backward.plans import RackPlan, Step
 from ripasso.core.planning.reading.balls import BallRead, PocketRead
+from ripasso.core.planning.reading.bumps import Bump
 from ripasso.core.planning.reading.links import BreakBall, Link, Opening
 from ripasso.core.planning.reading.table_reading import ClusterRead, GroupRead, TableReading
 from ripasso.review.language.vocabulary import pocket_letters
@@ -121,6 +122,10 @@ class Readings(unittest.TestCase):
         breaks = (BreakBall("1", 0.9, None, 0.0), BreakBall("2", 0.8, "3", 0.7))
         told = reading_lines(replace(EMPTY, break_balls=breaks), "straight_pool")
         self.assertEqual(told, ["The 1 is the break ball.", "Else the 2."])
+        bump = Bump("2", "3", "foot_left", Stroke(0.0, 1.0, 0.0, 0.0, 0.0), (1.0, 0.5), 0.6, 0.1, 0.4)
+        told = reading_lines(replace(EMPTY, break_balls=breaks[:1], bumps=(bump,)), "straight_pool")
+        self.assertEqual(told[0], "The 1 comes nearest to a break ball as it lies.")
+        self.assertIn("The 2 can be bumped into place off the 3", told[1])
         told = reading_lines(replace(EMPTY, open_reds=("red1",), free_colours=("blue", "pink")), "snooker")
         self.assertEqual(told[0], "1 red can be potted.")
         self.assertIn("blue and pink", told[1].lower())

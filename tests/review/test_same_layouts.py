@@ -82,7 +82,8 @@ class SameLayouts(unittest.TestCase):
         self.assertAlmostEqual(strokes, 0.2 + 0.7)
         self.assertEqual(
             set_up_again_words(self.snapshot, second),
-            "Lost 0.00 by choices, -0.11 by strokes; rack 1, from the same layout, 0.10 and 0.90.",
+            "Lost 0.00 by choices, gained 0.11 by strokes; "
+            "rack 1, from the same layout, lost 0.10 by choices, 0.90 by strokes.",
         )
         self.assertIsNone(set_up_again_words(self.snapshot, third))
 

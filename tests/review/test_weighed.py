@@ -100,7 +100,9 @@ class Recorded(unittest.TestCase):
 
     def test_a_rack_in_one_line(self):
         line = rack_given_away(self.shots)
-        self.assertEqual(line, "2 shots weighed: lost 0.30 by choices, -0.02 by strokes, most at shot 1")
+        self.assertEqual(
+            line, "2 shots weighed: lost 0.30 by choices, gained 0.02 by strokes, most at shot 1"
+        )
         self.assertIsNone(rack_given_away(self.shots[3:]))
 
     def test_columns_and_the_sums_of_racks(self):

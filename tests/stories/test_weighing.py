@@ -32,7 +32,9 @@ class Weighing(WindowCase):
         press("Ctrl+Shift+W")
         self.assertIn("are weighed", self.said[-1])
         wait_until(lambda: not self.review.weighing.busy, "the choices")
-        self.assertRegex(self.said[-1], r"^1 shot weighed: lost 0\.00 by choices, -?\d\.\d\d by strokes")
+        self.assertRegex(
+            self.said[-1], r"^1 shot weighed: lost 0\.00 by choices, (gained )?\d\.\d\d by strokes"
+        )
         found = self.weighed()
         self.assertEqual((found.chosen.ball, found.chosen.pocket, found.level), ("1", "foot_left", "club"))
         self.assertGreater(found.reached, 0.8)

@@ -107,7 +107,9 @@ def _break_balls(reading: TableReading) -> Iterator[str]:
         return
     best = reading.break_balls[0]
     key = f", the {ball_word(best.key_ball)} is the key ball for it" if best.key_ball is not None else ""
-    yield f"The {ball_word(best.ball)} is the break ball{key}."
+    # Where others can be bumped into place none lies well.
+    is_one = "comes nearest to a break ball as it lies" if reading.bumps else "is the break ball"
+    yield f"The {ball_word(best.ball)} {is_one}{key}."
     if len(reading.break_balls) > 1:
         yield f"Else the {_all([one.ball for one in reading.break_balls[1:]])}."
 

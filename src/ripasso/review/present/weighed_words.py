@@ -88,10 +88,15 @@ def set_up_again_words(snapshot: Snapshot, rack: RackRow) -> str | None:
     if earlier is None or now is None or then is None:
         return None
     where = f"{rack_word(snapshot.head.game)} {earlier.record.number}"
-    return (
-        f"Lost {now[0]:.2f} by choices, {now[1]:.2f} by strokes; {where}, from the same layout, "
-        f"{then[0]:.2f} and {then[1]:.2f}."
-    )
+    told, before = _by_both(*now), _by_both(*then)
+    return f"{told[0].upper()}{told[1:]}; {where}, from the same layout, {before}."
+
+
+def _by_both(choices: float, strokes: float) -> str:
+    """What went by choices and by strokes: "lost 0.31 by choices, 0.52 by strokes", "…, gained 0.11 by …"."""
+    verbs = ["lost" if value > -LITTLE else "gained" for value in (choices, strokes)]
+    second = "" if verbs[0] == verbs[1] else f"{verbs[1]} "
+    return f"{verbs[0]} {abs(choices):.2f} by choices, {second}{abs(strokes):.2f} by strokes"
 
 
 def option_words(option: WeighedOption, game: str | None) -> str:
@@ -113,9 +118,12 @@ def rack_sums(shots: Sequence[Shot]) -> str | None:
         return None
     both = {number: choices[number] + strokes.get(number, 0.0) for number in choices}
     most = max(both, key=lambda number: both[number])
-    told = f"{count(len(choices), 'shot')} weighed: lost {sum(choices.values()):.2f} by choices"
+    lost = sum(choices.values())
+    told = f"{count(len(choices), 'shot')} weighed: "
     if strokes:
-        told += f", {sum(strokes.values()):.2f} by strokes"
+        told += _by_both(lost, sum(strokes.values()))
+    else:
+        told += f"lost {lost:.2f} by choices"
     return told + (f", most at shot {most}" if both[most] > LITTLE else "")
 
 
@@ -133,7 +141,4 @@ def clearing_story(shots: Sequence[Shot]) -> str:
         return ""
     choices, strokes = sum(one for one, _ in gone), sum(one for _, one in gone)
     number, most = worst
-    return (
-        f"; of the chance to clear {choices:.2f} went by choices, {strokes:.2f} by strokes, "
-        f"most at shot {number}: {most:.2f}"
-    )
+    return f"; the chance to clear {_by_both(choices, strokes)}, most at shot {number}: {most:.2f}"
