@@ -13,8 +13,9 @@ from ripasso.core.planning.problem import Problem
 from ripasso.core.table import table_spec
 from ripasso.drawing.chain import chain, landings
 from ripasso.drawing.rack_plan import DrawnStep, flags, plan_ways, shades
-from ripasso.review.planner.rack_plans import PROGRAM, keep_plan
+from ripasso.review.planner.rack_plans import keep_plan
 from ripasso.review.planner.weighed_choices import Choice, clearings, level_of
+from ripasso.review.record.people import PROGRAM
 from tests.sessions import document_with, played, rack_of, session
 
 SPEC = table_spec({"preset": "pool_9ft"})

@@ -2,10 +2,12 @@
 
 from ripasso.drawing.primitives import Polygon
 from ripasso.review.document.edits import add_session
-from ripasso.review.planner.rack_plans import PROGRAM
+from ripasso.review.present.rack_sheet import plan_sheet
 from ripasso.review.present.ribbon import ribbon_of
 from ripasso.review.present.weighed_words import rack_given_away
+from ripasso.review.record.people import PROGRAM
 from ripasso.review.scoring.weighed import chance_to_clear, losing_shot
+from ripasso.ui.review.rack.plans_grid import planned_words
 from tests.sessions import played, rack_of, session
 from tests.windows import WindowCase, press, wait_until
 
@@ -76,8 +78,12 @@ class OfARack(WindowCase):
         wait_until(lambda: any("do not let" in said for said in self.said), "the answer")
         self.assertIn("Your order: 2, 1 and then 9", self.page.text())
         press("Ctrl+[")
-        wait_until(lambda: self.rack.state.own_chance is not None, "the chance")
+        wait_until(lambda: self.rack.state.own_plan is not None, "the chance")
         self.assertRegex(self.page.text(), r"Your order: 1, 2 and then 9: \d+ %, against \d+ %\.")
+        self.assertRegex(
+            self.page.chain.accessibleDescription(),
+            r"^1 \w+ \w \d+ %, 2 \w+ \w \d+ %, 9 .* %, the program's order \d+ % \d+ % \d+ %$",
+        )
 
     def lesson(self):
         press("U")
@@ -113,6 +119,9 @@ class OfARack(WindowCase):
         self.assertEqual((plan.by, plan.key_ball), (PROGRAM, "2"))
         self.assertEqual([one.ball for one in plan.order], ["1", "2", "9"])
         self.assertIsNotNone(plan.order[0].zone)
+        sheet = plan_sheet(self.review.controller.rack.record, plan, "nine_ball")
+        self.assertRegex(sheet.title, r"^Plan 1, by Ripasso, clears in \d+ %, key ball 2$")
+        self.assertRegex(planned_words(sheet.lines[0]), r"^1 .* \(\w+, \d+ % before it\)")
         press("Shift+Return")  # once more: the newer one stands for the older
         self.assertEqual(len(self.review.controller.rack.record.plans), 1)
         press("Ctrl+Z")

@@ -19,8 +19,8 @@ from ripasso.core.planning.backward.opening import opened
 from ripasso.core.planning.backward.orders import AHEAD, order_of
 from ripasso.core.planning.backward.plans import (
     best_place,
-    chances_by_order,
     half_interval,
+    plan_in_order,
     plan_of,
     zone_share,
 )
@@ -324,10 +324,13 @@ class Plans(unittest.TestCase):
         layout = {"cue": (0.7, 0.45), "1": (1.75, 0.85), "2": (0.9, 1.0), "8": (2.2, 0.3)}
         rack = worked(layout, "eight_ball", "solids")
         plan = plan_of(rack, layout["cue"])
-        own = chances_by_order(rack, layout["cue"], plan.order)
+        own = plan_in_order(rack, layout["cue"], plan.order)
         other = (plan.order[1], plan.order[0], plan.order[2])
-        self.assertLessEqual(chances_by_order(rack, layout["cue"], other), own + 0.02)
-        self.assertIsNone(chances_by_order(rack, layout["cue"], ("8", "1", "2")))
+        theirs = plan_in_order(rack, layout["cue"], other)
+        self.assertLessEqual(theirs.clear, own.clear + 0.02)
+        self.assertEqual(theirs.order, other)
+        self.assertEqual(theirs.steps[0].value, theirs.clear)
+        self.assertIsNone(plan_in_order(rack, layout["cue"], ("8", "1", "2")))
 
     def test_played_out_it_comes_to_what_was_stated(self):
         played_out = play_out(self.rack, self.layout["cue"], racks=60, seed=3)

@@ -10,9 +10,8 @@ from ripasso.review.document.command import Command
 from ripasso.review.document.edits import set_values
 from ripasso.review.document.snapshot import RackRow, Snapshot
 from ripasso.review.record.model import serialize
+from ripasso.review.record.people import PROGRAM
 
-#: Who made it; no person is called so in a record.
-PROGRAM = "Ripasso"
 DIGITS = 3
 
 

@@ -12,6 +12,7 @@ from ripasso.review.language.vocabulary import ball_word, pocket_word, rack_word
 from ripasso.review.present.derived import trouble_balls
 from ripasso.review.present.describing import player_name
 from ripasso.review.record.model import Rack, RackPlan, Session, Stated
+from ripasso.review.record.people import PROGRAM
 from ripasso.review.scoring.outcome import recorded_errors
 
 #: Roles as they are said of a ball; the others as the vocabulary has them.
@@ -28,11 +29,12 @@ ROLE_WORDS = {
 
 @dataclass(frozen=True)
 class PlannedLine:
-    """A ball of a plan: at which shot it fell, and whether in its turn among those that fell."""
+    """A ball of a plan, why so, at which shot it fell, and whether in its turn among those that fell."""
 
     ball: str
     pocket: str | None
     link: str | None
+    reason: str | None
     fell_at: int | None
     in_turn: bool | None
 
@@ -134,7 +136,7 @@ def plan_sheet(rack: Rack, plan: RackPlan, game: str | None) -> PlanSheet:
         at = fallen.get(ball)
         in_turn = played.index(ball) == fell.index(ball) if at is not None else None
         pocket = pocket_word(one.pocket, game) if one.pocket else None
-        lines.append(PlannedLine(ball, pocket, one.link, at, in_turn))
+        lines.append(PlannedLine(ball, pocket, one.link, one.reason, at, in_turn))
     return PlanSheet(_plan_title(plan), tuple(lines))
 
 
@@ -145,9 +147,10 @@ def _plan_title(plan: RackPlan) -> str:
         parts.append(f"{came} at shot {plan.made_at_shot}")
     if plan.by:
         parts.append(f"by {plan.by}")
-    if plan.group:
-        reason = plan.reason
-        parts.append(plan.group + (f" because {reason}" if reason else ""))
+    # The program says what its plan is worth, people say why it is this group.
+    is_cause = plan.group is not None and plan.by != PROGRAM
+    told = [one for one in (plan.group, plan.reason) if one]
+    parts += [" because ".join(told)] if is_cause else told
     for ball, name in ((plan.key_ball, "key ball"), (plan.break_ball, "break ball")):
         if ball:
             parts.append(f"{name} {ball_word(ball)}")

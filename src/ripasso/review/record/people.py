@@ -1,8 +1,11 @@
-"""Who somebody is across sessions."""
+"""Who somebody is across sessions, and what stands where it is nobody."""
 
 from __future__ import annotations
 
 from ripasso.review.record.model import Session
+
+#: Who made a plan that the program worked out; no person is called so in a record.
+PROGRAM = "Ripasso"
 
 
 def person_key(session: Session, player: str | None) -> str:

@@ -1,4 +1,7 @@
-"""The order of a plan as a row of balls, the chance to clear over each; a drag changes the order."""
+"""The order of a plan as a row of balls, the chance to clear over each; a drag changes the order.
+
+Beside somebody's own order the curve of the program's is drawn faintly.
+"""
 
 from __future__ import annotations
 
@@ -37,18 +40,21 @@ class ChainView(QWidget):
         self._theme = theme
         self._balls: Sequence[ChainBall] = ()
         self._in_hand = 0
+        self._beside: Sequence[float] = ()
         self._dragged: int | None = None
         self._pointer = 0.0
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setAccessibleName("Order of the plan")
 
-    def show_balls(self, balls: Sequence[ChainBall], in_hand: int) -> None:
-        """Show an order with the ball in hand."""
-        self._balls, self._in_hand = tuple(balls), in_hand
+    def show_balls(self, balls: Sequence[ChainBall], in_hand: int, beside: Sequence[float] = ()) -> None:
+        """Show an order with the ball in hand, `beside` it the chances before each ball of another one."""
+        self._balls, self._in_hand, self._beside = tuple(balls), in_hand, tuple(beside)
         told = [
             f"{one.ball} {one.pocket} {100 * one.chance:.0f} %" if one.chance is not None else one.ball
             for one in self._balls
         ]
+        if beside:
+            told.append(f"the program's order {' '.join(f'{100 * value:.0f} %' for value in beside)}")
         self.setAccessibleDescription(", ".join(told))
         self.update()
 
@@ -76,17 +82,20 @@ class ChainView(QWidget):
         font.setPixelSize(px(CAPTION_PX))
         painter.setFont(font)
         top, bottom, row = px(20), px(58), px(76)
-        known = [
-            QPointF(self._x(i), bottom - one.chance * (bottom - top))
-            for i, one in enumerate(self._balls)
-            if one.chance is not None
-        ]
+        known = [one.chance for one in self._balls if one.chance is not None]
         painter.setPen(QPen(theme.colour("line"), 1))
         painter.drawLine(QPointF(self._x(0), bottom), QPointF(self._x(max(0, len(self._balls) - 1)), bottom))
+        painter.setPen(QPen(theme.colour("ghost"), 1.2, Qt.PenStyle.DashLine))
+        painter.drawPolyline(self._curve(self._beside, top, bottom))
         painter.setPen(QPen(theme.colour("ink"), 1.6))
-        painter.drawPolyline(QPolygonF(known))
+        painter.drawPolyline(self._curve(known, top, bottom))
         for number, one in enumerate(self._balls):
             self._paint_ball(painter, number, one, row, (top, bottom))
+
+    def _curve(self, chances: Sequence[float], top: float, bottom: float) -> QPolygonF:
+        """Chances before the balls as a line over them."""
+        heights = [bottom - chance * (bottom - top) for chance in chances]
+        return QPolygonF([QPointF(self._x(i), height) for i, height in enumerate(heights)])
 
     def _paint_ball(
         self, painter: QPainter, number: int, one: ChainBall, row: float, curve: tuple[float, float]

@@ -8,7 +8,7 @@ from threading import Event
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from ripasso.core.planning.backward.plans import chances_by_order
+from ripasso.core.planning.backward.plans import RackPlan, plan_in_order
 from ripasso.core.planning.backward.solving import Stopped
 from ripasso.core.planning.backward.working_out import Worked, known, what_decides, work_out
 from ripasso.core.planning.in_hand import placed
@@ -227,16 +227,16 @@ class RackController(QObject):
         if worked is None or not worked.fine:
             self._say("The plan is still being worked out.", "unsure")
             return
-        self.state.own_order, self.state.own_chance = order, None
+        self.state.own_order, self.state.own_plan = order, None
 
-        def then(chance: float | None) -> None:
+        def then(plan: RackPlan | None) -> None:
             if self.state.own_order == order and self.state.worked is worked:
-                self.state.own_chance = chance
-                if chance is None:
+                self.state.own_plan = plan
+                if plan is None:
                     self._say("The rules do not let the balls be played in this order.", "unsure")
                 self.changed.emit()
 
-        self._background.run(lambda: chances_by_order(worked.rack, worked.cue, order), then)
+        self._background.run(lambda: plan_in_order(worked.rack, worked.cue, order), then)
         self.changed.emit()
 
     def read(self) -> None:

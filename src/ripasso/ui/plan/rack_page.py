@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
+from ripasso.core.planning.backward.plans import Step
 from ripasso.review.language.vocabulary import pocket_letters
 from ripasso.review.present.rack_plan_words import own_order_words, plan_lines
 from ripasso.review.present.reading_words import reading_lines
@@ -42,6 +45,15 @@ class RackPage(QWidget):
             order.insert(new, order.pop(old))
             self._controller.set_order(tuple(order))
 
+    def _chain_ball(self, step: Step) -> ChainBall:
+        return ChainBall(step.ball, pocket_letters(step.pocket, self.game), step.value, step.hard)
+
+    def _own_balls(self, order: Sequence[str]) -> list[ChainBall]:
+        """Somebody's own order, with its chances as far as they are known."""
+        own = self._controller.state.own_plan
+        known = [self._chain_ball(step) for step in own.steps] if own is not None else []
+        return [*known, *(ChainBall(ball, "", None) for ball in order[len(known) :])]
+
     def text(self) -> str:
         """What is said, line by line."""
         return self._lines.text()
@@ -58,20 +70,16 @@ class RackPage(QWidget):
             )
             return
         if state.own_order is not None and state.lesson is None:
-            self.chain.show_balls([ChainBall(ball, "", None) for ball in state.own_order], state.chosen)
+            beside = [step.value for step in plan.steps]
+            self.chain.show_balls(self._own_balls(state.own_order), state.chosen, beside)
         else:
-            self.chain.show_balls(
-                [
-                    ChainBall(step.ball, pocket_letters(step.pocket, self.game), step.value, step.hard)
-                    for step in state.steps
-                ],
-                state.chosen,
-            )
+            self.chain.show_balls([self._chain_ball(step) for step in state.steps], state.chosen)
         lines = plan_lines(plan, self.game, state.decides)
         if state.worked is not None and not state.worked.fine:
             lines[0] = f"First answer, on a wide net. {lines[0]}"
         if state.own_order is not None:
-            lines.insert(0, own_order_words(state.own_order, state.own_chance, plan))
+            own = state.own_plan.clear if state.own_plan is not None else None
+            lines.insert(0, own_order_words(state.own_order, own, plan))
         if zone := controller.zone_words():
             lines.append(zone)
         if state.lesson is not None:

@@ -38,9 +38,9 @@ class RackState:
         self.lesson: Lesson | None = None
         self.reading: TableReading | None = None
         self.decides: str | None = None
-        #: An order of somebody's own, and its chance once it is known.
+        #: An order of somebody's own, and the plan in it once that is known.
         self.own_order: tuple[str, ...] | None = None
-        self.own_chance: float | None = None
+        self.own_plan: RackPlan | None = None
         self._key: object = None
 
     def belongs_to(self, problem: Problem, spreads: Spreads) -> bool:
@@ -55,7 +55,7 @@ class RackState:
     def forget(self) -> None:
         """Nothing is known."""
         self.worked, self.chosen, self.lesson, self.reading = None, 0, None, None
-        self.decides, self.own_order, self.own_chance = None, None, None
+        self.decides, self.own_order, self.own_plan = None, None, None
 
     @property
     def plan(self) -> RackPlan | None:

@@ -196,9 +196,9 @@ def best_place(rack: Rack, state: State) -> tuple[Place, float]:
     return (float(place[0]), float(place[1])), float(values.max())
 
 
-def chances_by_order(rack: Rack, cue: Place, order: Sequence[str]) -> float | None:
-    """The chance to clear in an order of somebody's own: its balls one after the other, each from the best
-    place that the one before leaves; None where it cannot be played so."""
+def plan_in_order(rack: Rack, cue: Place, order: Sequence[str]) -> RackPlan | None:
+    """The plan in an order of somebody's own: its balls one after the other, each from the best place that
+    the one before leaves; None where the rules forbid it, without steps where it begins with no pot."""
     state: State | None = rack.order.start
     states: list[State] = []
     for ball in order:
@@ -211,11 +211,12 @@ def chances_by_order(rack: Rack, cue: Place, order: Sequence[str]) -> float | No
         state = choice.then
     if state is not None:
         return None
-    return _in_order(rack, cue, order, states)
+    own = _in_order(rack, order, states)
+    return plan_of(own, cue, with_others=False) or RackPlan(cue, 0.0, 0.0, (), rack.order.horizon is None)
 
 
-def _in_order(rack: Rack, cue: Place, order: Sequence[str], states: Sequence[State]) -> float:
-    """The chance with one ball in each state: the maps of these states with that choice alone."""
+def _in_order(rack: Rack, order: Sequence[str], states: Sequence[State]) -> Rack:
+    """The rack with one ball in each state: the maps of these states with that choice alone."""
     choices = {
         state: tuple(one for one in rack.order.choices[state] if one.ball == ball)
         for state, ball in zip(states, order, strict=True)
@@ -223,5 +224,4 @@ def _in_order(rack: Rack, cue: Place, order: Sequence[str], states: Sequence[Sta
     own = replace(rack, order=Order(rack.order.balls, rack.order.start, choices, rack.order.horizon), maps={})
     for state in reversed(states):
         own.maps[state] = solved(own, state)
-    found = decisions(own, states[0], cue)
-    return found[0].value if found else 0.0
+    return own

@@ -52,9 +52,10 @@ def _cell(line: PlannedLine) -> QLabel:
 
 
 def planned_words(line: PlannedLine) -> str:
-    """A ball of a plan: pocket, link, when it fell."""
+    """A ball of a plan: pocket, link, why so, when it fell."""
     text = ball_word(line.ball) + (f" {line.pocket}" if line.pocket else "")
-    text += f" ({line.link})" if line.link else ""
+    told = ", ".join(one for one in (line.link, line.reason) if one)
+    text += f" ({told})" if told else ""
     if line.fell_at is None:
         return f"{text}: not played"
     return f"{text}: shot {line.fell_at}" + ("" if line.in_turn else ", out of turn")
