@@ -85,6 +85,12 @@ class Kept(unittest.TestCase):
         now = document.session("test")
         document.run(keep_plan(now, now.racks[0], alone, shot=1))
         self.assertIsNone(document.session("test").racks[0].record.plans[-1].key_ball)
+        for _ in range(2):  # one's own order stands beside it, once
+            now = document.session("test")
+            document.run(keep_plan(now, now.racks[0], plan, shot=1, by=None))
+        plans = document.session("test").racks[0].record.plans
+        self.assertEqual([(one.by, one.made_at_shot) for one in plans][-2:], [(PROGRAM, None), (None, None)])
+        self.assertEqual([one.version for one in plans], sorted({one.version for one in plans}))
 
 
 class Drawn(unittest.TestCase):

@@ -158,6 +158,26 @@ class OfARack(WindowCase):
         self.assertIn("stopped", self.said[-1])
         self.assertIsNone(self.rack.share)
 
+    def one_s_own_order(self):
+        """With two balls of a group in another order the table shows that one, and it is taken in hand."""
+        plan = self.desk.controller
+        balls = {"cue": (1.3, 0.7), "1": (2.3, 1.0), "2": (0.9, 0.9), "8": (0.2, 0.2)}
+        plan.state.take("eight_ball", plan.state.problem.spec, balls, ("1", "2"), None, None)
+        plan.renew()
+        self.work_out()
+        first, second, last = self.rack.state.plan.order
+        self.rack.choose(0)
+        press("Ctrl+]")
+        wait_until(lambda: self.rack.state.own_plan is not None, "the plan in that order")
+        self.assertEqual([step.ball for step in self.rack.state.steps], [second, first, last])
+        self.assertEqual([ball.ball for ball in self.page.chain._balls], [second, first, last])
+        press("F")
+        self.assertEqual(plan.state.problem.call[0], second)
+        balls = {"cue": (1.3, 0.7), "1": (2.3, 1.0), "8": (0.2, 0.2), "9": (0.3, 1.0)}
+        plan.state.take("eight_ball", plan.state.problem.spec, balls, ("9",), None, None)
+        plan.renew()
+        self.work_out()
+
     def test_both_groups_and_the_cue_ball_in_hand(self):
         plan = self.desk.controller
         balls = {"cue": (1.3, 0.7), "1": (2.3, 1.0), "8": (0.2, 0.2), "9": (0.3, 1.0)}
@@ -167,6 +187,7 @@ class OfARack(WindowCase):
         self.assertEqual(plan.state.problem.on, ("9",))
         wait_until(lambda: self.rack.share is None and self.rack.state.worked is not None, "the plan")
         self.assertEqual(self.rack.state.plan.order, ("9", "8"))
+        self.one_s_own_order()
         press("J")
         self.assertRegex(self.said[-1], r"from here the rack is cleared in \d+ %|worked out")
         place = plan.state.problem.layout["cue"]

@@ -9,6 +9,7 @@ from ripasso.core.planning.backward.plans import RackPlan, Step
 from ripasso.review.document.command import Command
 from ripasso.review.document.edits import set_values
 from ripasso.review.document.snapshot import RackRow, Snapshot
+from ripasso.review.record.model import RackPlan as KeptPlan
 from ripasso.review.record.model import serialize
 from ripasso.review.record.people import PROGRAM
 
@@ -16,21 +17,31 @@ DIGITS = 3
 
 
 def keep_plan(
-    snapshot: Snapshot, rack: RackRow, plan: RackPlan, *, shot: int, group: str | None = None
+    snapshot: Snapshot,
+    rack: RackRow,
+    plan: RackPlan,
+    *,
+    shot: int,
+    group: str | None = None,
+    by: str | None = PROGRAM,
 ) -> Command:
-    """A command that keeps a plan with a rack; the program's older one for the same shot is replaced."""
+    """A command that keeps a plan with a rack: the program's, or one in somebody's own order (`by` None).
+
+    For the same shot it stands for the program's older one, or for an own one in the same order.
+    """
     at = shot if shot > 1 else None
     kept: list[Any] = [
         serialize(one)
         for one in rack.record.plans or ()
-        if not (one.by == PROGRAM and one.made_at_shot == at)
+        if not (one.by == by and one.made_at_shot == at and (by == PROGRAM or _balls(one) == plan.order))
     ]
     made: JsonObject = {
-        "version": len(kept) + 1,
-        "by": PROGRAM,
+        "version": 1 + max((one.get("version") or 1 for one in kept), default=0),
         "order": [_planned_ball(step) for step in plan.steps],
         "reason": f"clears in {100 * plan.clear:.0f} %",
     }
+    if by is not None:
+        made["by"] = by
     if at is not None:
         made["made_at_shot"] = at
     if group is not None:
@@ -38,6 +49,10 @@ def keep_plan(
     if len(plan.steps) > 1:
         made["key_ball"] = plan.steps[-2].ball
     return set_values(snapshot, "rack", rack.key, {("plans",): [*kept, made]}, "Keep the plan of a rack")
+
+
+def _balls(plan: KeptPlan) -> tuple[str | None, ...]:
+    return tuple(one.ball for one in plan.order or ())
 
 
 def _planned_ball(step: Step) -> JsonObject:

@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING
 from PyQt6.QtCore import Qt, QTimer, pyqtBoundSignal, pyqtSignal
 from PyQt6.QtWidgets import QStackedLayout, QWidget
 
+from ripasso.review.record.people import PROGRAM
 from ripasso.ui.plan.taken import Taken
 from ripasso.ui.services.simulator import prepare
 from ripasso.ui.widgets.basics import label
@@ -183,15 +184,17 @@ class PlanPage(QWidget):
         self._run(command, "Kept as an option of the shot; Alt W there weighs it.")
 
     def _keep_plan(self) -> None:
-        """The rack's plan becomes one more of the plans of the rack it came from."""
+        """The plan shown becomes one more of the plans of the rack it came from."""
         from ripasso.review.planner.rack_plans import keep_plan
 
         found = self._source()
-        plan = self.desk.rack.state.plan if self.desk is not None else None
-        if found is None or plan is None:
+        state = self.desk.rack.state if self.desk is not None else None
+        plan = state.shown if state is not None else None
+        if found is None or state is None or plan is None:
             return
         snapshot, row = found
         rack = snapshot.rack(row.rack)
         if rack is not None:
-            command = keep_plan(snapshot, rack, plan, shot=row.record.number)
+            by = PROGRAM if plan is state.plan else None
+            command = keep_plan(snapshot, rack, plan, shot=row.record.number, by=by)
             self._run(command, "Kept with the plans of the rack; Alt K in Review shows them side by side.")

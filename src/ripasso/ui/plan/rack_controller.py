@@ -146,8 +146,8 @@ class RackController(QObject):
         self.choose(self.state.chosen + by)
 
     def take(self) -> None:
-        """The stroke of the first step in hand, with its ball and pocket."""
-        plan = self.state.plan
+        """The stroke of the first step of the plan shown in hand, with its ball and pocket."""
+        plan = self.state.shown
         if not self._needs_plan() or plan is None:
             return
         first, state = plan.steps[0], self._plan.state

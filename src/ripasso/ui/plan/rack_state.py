@@ -63,9 +63,16 @@ class RackState:
         return self.worked.plan if self.worked is not None else None
 
     @property
+    def shown(self) -> RackPlan | None:
+        """The plan on the table: somebody's own once it is known, in a lesson and else the program's."""
+        own, plan = self.own_plan, self.plan
+        is_own = own is not None and plan is not None and len(own.steps) == len(plan.steps)
+        return own if is_own and self.lesson is None else plan
+
+    @property
     def steps(self) -> tuple[Step, ...]:
         """The steps of the plan that are shown: all, in a lesson from the last one as far as it has come."""
-        plan = self.plan
+        plan = self.shown
         if plan is None:
             return ()
         if self.lesson is not None:
@@ -84,8 +91,8 @@ class RackState:
         return steps[self.chosen] if self.chosen < len(steps) else None
 
     def _walked(self) -> list[tuple[Rack, State]]:
-        """Before each step of the plan the rack (with its clusters open or not) and its state."""
-        plan = self.plan
+        """Before each step of the plan shown the rack (with its clusters open or not) and its state."""
+        plan = self.shown
         if self.worked is None or plan is None:
             return []
         rack, state = self.worked.rack, self.worked.rack.order.start
@@ -100,7 +107,7 @@ class RackState:
 
     def _in_hand(self) -> tuple[Rack, State] | None:
         walked = self._walked()
-        plan = self.plan
+        plan = self.shown
         if plan is None:
             return None
         place = self.chosen + len(plan.steps) - len(self.steps)
@@ -126,10 +133,10 @@ class RackState:
 
     def value_of_zone(self, zone: Zone) -> float | None:
         """What a zone holds of the best place after the step in hand, None after the last one."""
-        step, walked = self.step, self._walked()
-        if step is None or self.plan is None:
+        step, walked, plan = self.step, self._walked(), self.shown
+        if step is None or plan is None:
             return None
-        after = self.plan.steps.index(step) + 1
+        after = plan.steps.index(step) + 1
         if after >= len(walked):
             return None
         rack, state = walked[after]
