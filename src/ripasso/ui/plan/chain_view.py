@@ -119,8 +119,10 @@ class ChainView(QWidget):
             painter.setPen(theme.colour("ink"))
             painter.setBrush(theme.colour("ink"))
             painter.drawEllipse(QPointF(self._x(number), y), 2.5, 2.5)
+            # Above both curves, so that neither runs through it.
+            higher = max([one.chance, *self._beside[number : number + 1]])
             painter.drawText(
-                self._box(self._x(number), y - px(18)),
+                self._box(self._x(number), bottom - higher * (bottom - top) - px(18)),
                 Qt.AlignmentFlag.AlignCenter,
                 f"{100 * one.chance:.0f} %",
             )
