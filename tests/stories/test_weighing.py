@@ -70,5 +70,8 @@ class SetUpAgain(WindowCase):
         self.assertIn("2 shots weighed: lost 0.10 by choices", self.review.shots._story.text())
         self.assertNotIn("same layout", self.review.shots.slip.accessibleDescription())
         press("PgDown")
-        self.assertIn("rack 1, from the same layout, 0.10 and 0.90", self.review.shots._story.text())
+        self.assertIn(
+            "rack 1, from the same layout, lost 0.10 by choices, 0.90 by strokes",
+            self.review.shots._story.text(),
+        )
         self.assertIn("beside it the choice gained 0.10", self.review.shots.slip.accessibleDescription())

@@ -244,7 +244,7 @@ class _Finder:
         """The ball that a blob is, looked for from its middle and from its top: a shadow lies at its foot."""
         best: Seen | None = None
         for start in (self._discs.place(*blob.middle), self._below_top(blob)):
-            snap = snap_to_ball(self._bytes, self._camera, start, self._discs.radius_m)
+            snap = snap_to_ball(self._picture, self._camera, start, self._discs.radius_m)
             if snap is None:
                 continue
             filled = self._filled(blob, snap.place)
@@ -264,7 +264,7 @@ class _Finder:
         x, y = self._below_top(blob)
         best: Seen | None = None
         for dx, dy in product((-radius, 0.0, radius), repeat=2):
-            snap = snap_to_ball(self._bytes, self._camera, (x + dx, y + dy), radius)
+            snap = snap_to_ball(self._picture, self._camera, (x + dx, y + dy), radius)
             if snap is None or snap.strength < max(OUTLINED, best.clearness if best else 0.0):
                 continue
             if self._filled(blob, snap.place) > FILLED_CLEARLY:
@@ -368,7 +368,7 @@ class _Finder:
 
     def _snapped(self, blob: _Blob, place: Place, found: Sequence[Seen]) -> Place:
         """The place after a look at its outline, where that leads to no other ball."""
-        snap = snap_to_ball(self._bytes, self._camera, place, self._discs.radius_m)
+        snap = snap_to_ball(self._picture, self._camera, place, self._discs.radius_m)
         if snap is None or self._filled(blob, snap.place) < FILLED:
             return place
         apart = [np.hypot(snap.place[0] - f.place[0], snap.place[1] - f.place[1]) for f in found]
