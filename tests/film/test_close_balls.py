@@ -2,6 +2,7 @@
 
 import math
 import unittest
+from types import SimpleNamespace
 
 import cv2
 import numpy as np
@@ -22,6 +23,7 @@ from ripasso.film.reading.identity.matching import matched
 from ripasso.film.reading.motion.shots import Left, strike_of
 from ripasso.film.reading.motion.tracks import Track
 from ripasso.film.reading.motion.trajectories import Mover, ways, with_origins
+from ripasso.film.reading.stirred import pushed_in_packs, stirred
 from tests.film.test_meetings import GREEN, WHITE, run
 from tests.film.test_view import camera
 
@@ -87,6 +89,20 @@ class AtRest(unittest.TestCase):
         self.assertLess(math.dist(found[7], now), 0.005)
         close = (now[0], now[1] + 2.0 * R)  # with another ball as near nobody knows whose outline it is
         self.assertEqual(pushed(picture, self.camera, {7: was}, [*rest, close], R), {})
+
+    def test_only_what_lies_beside_a_ball_of_its_pack_that_moved_is_looked_at(self):
+        places = self.pack()
+        now = (places[5][0], places[5][1] + 0.6 * R)
+        picture = self.picture(dict.fromkeys([*places[:5], now], RED))
+        things = [Thing(key, place=place) for key, place in enumerate(places)]
+        viewpoint = SimpleNamespace(discs=self.discs)
+        self.assertEqual(pushed_in_packs(things, things, picture, viewpoint), {})
+        things[2].state = State.COVERED
+        stay = [thing for thing in things if thing.state is State.SAME]
+        self.assertEqual(stirred(things, stay, R), ([], [places[2]]))
+        found = pushed_in_packs(things, stay, picture, viewpoint)
+        self.assertEqual(set(found), {5})
+        self.assertLess(math.dist(found[5], now), 0.005)
 
     def test_a_ball_with_a_deep_shadow_is_not_two(self):
         place = (1.2, 0.6)

@@ -65,9 +65,7 @@ class RackPage(QWidget):
         self.chain.setVisible(plan is not None)
         if plan is None:
             self.chain.show_balls((), 0)
-            self._lines.setText(
-                "The rack is being worked out." if controller.share is not None else NOTHING_YET
-            )
+            self._lines.setText(BEING_DONE if controller.share is not None else NOTHING_YET)
             return
         if state.own_order is not None and state.lesson is None:
             beside = [step.value for step in plan.steps]

@@ -338,9 +338,9 @@ class _Finder:
             scores[np.hypot(*(places - place).T) < CLOSEST * radius] = -np.inf
         if not self._covers(blob, found):
             return []
-        # One ball with its shadow may look like two at any time.
-        may_be_one = len(found) == FEWEST and blob.area <= LONE_BALL
-        if not may_be_one and (len(found) == FEWEST or not self._is_first):
+        # Two may be one ball with its shadow at any time; of more nobody knows the number only at first.
+        is_doubtful = blob.area <= LONE_BALL if len(found) == FEWEST else self._is_first
+        if not is_doubtful:
             return found
         return without_superfluous(blob.mask, found, self._discs, self._origin)
 
